@@ -1,0 +1,100 @@
+// Draws the pictures of the sample project: `npm run demo:pictures`. Everything is drawn here, letters included, so that
+// the result depends on no font and on nobody else's picture.
+import { mkdirSync } from 'node:fs';
+import { fileURLToPath } from 'node:url';
+import sharp from 'sharp';
+
+const folder = fileURLToPath(new URL('images/', import.meta.url));
+mkdirSync(folder, { recursive: true });
+
+const colors = {
+  green: '#2f5d50',
+  leaf: '#8fb39a',
+  cream: '#fffdf8',
+  sand: '#efe6d2',
+  ink: '#2b2a26',
+  rust: '#b4532a',
+  steel: '#8b949c',
+  sky: '#dbe6e4',
+};
+
+/** Letters as strokes on a grid 4 wide and 6 high. */
+const letters = {
+  A: 'M0 6 L2 0 L4 6 M0.8 4 H3.2',
+  B: 'M0 0 V6 H2.6 Q4 6 4 4.5 Q4 3 2.6 3 H0 M2.4 3 Q3.6 3 3.6 1.5 Q3.6 0 2.4 0 H0',
+  D: 'M0 0 V6 H1.6 Q4 6 4 3 Q4 0 1.6 0 Z',
+  E: 'M4 0 H0 V6 H4 M0 3 H3',
+  I: 'M2 0 V6',
+  L: 'M0 0 V6 H3.8',
+  N: 'M0 6 V0 L4 6 V0',
+  O: 'M2 0 Q4 0 4 3 Q4 6 2 6 Q0 6 0 3 Q0 0 2 0',
+  R: 'M0 6 V0 H2.4 Q4 0 4 1.6 Q4 3.2 2.4 3.2 H0 M2 3.2 L4 6',
+  T: 'M0 0 H4 M2 0 V6',
+  Y: 'M0 0 L2 3 L4 0 M2 3 V6',
+};
+
+function lettering(text, x, y, size, color, weight) {
+  const step = size * 6;
+  return [...text]
+    .map((letter, index) =>
+      letter === ' '
+        ? ''
+        : `<path d="${letters[letter]}" transform="translate(${x + index * step} ${y}) scale(${size})" fill="none" stroke="${color}" stroke-width="${weight / size}" stroke-linecap="round" stroke-linejoin="round"/>`,
+    )
+    .join('');
+}
+
+function svg(width, height, content) {
+  return Buffer.from(
+    `<svg xmlns="http://www.w3.org/2000/svg" width="${width}" height="${height}" viewBox="0 0 ${width} ${height}">${content}</svg>`,
+  );
+}
+
+const sign = svg(
+  480,
+  120,
+  `<rect width="480" height="120" rx="14" fill="${colors.green}"/><rect x="8" y="8" width="464" height="104" rx="9" fill="none" stroke="${colors.leaf}" stroke-width="3"/>` +
+    `<g transform="translate(30 26)"><path d="M0 68 L34 0 L68 68 Z" fill="${colors.rust}"/><rect x="26" y="38" width="16" height="30" fill="${colors.cream}"/></g>` +
+    lettering('ALDER LANE', 122, 26, 5.4, colors.cream, 5) +
+    lettering('TOOL LIBRARY', 122, 72, 4.4, colors.leaf, 4),
+);
+
+const lathe = svg(
+  528,
+  396,
+  `<rect width="528" height="396" fill="${colors.sky}"/><rect y="300" width="528" height="96" fill="${colors.sand}"/>` +
+    [0, 1, 2, 3]
+      .map(
+        (n) =>
+          `<rect x="${30 + n * 130}" y="40" width="90" height="8" fill="${colors.leaf}"/><rect x="${60 + n * 130}" y="48" width="${14 + n * 4}" height="${60 + n * 12}" rx="4" fill="${n % 2 ? colors.steel : colors.rust}"/>`,
+      )
+      .join('') +
+    `<rect x="60" y="276" width="408" height="26" fill="${colors.green}"/><rect x="84" y="302" width="40" height="60" fill="${colors.green}"/><rect x="404" y="302" width="40" height="60" fill="${colors.green}"/>` +
+    `<rect x="72" y="160" width="104" height="116" rx="8" fill="${colors.green}"/><circle cx="124" cy="214" r="30" fill="${colors.leaf}"/><circle cx="124" cy="214" r="10" fill="${colors.ink}"/>` +
+    `<rect x="176" y="202" width="22" height="24" fill="${colors.steel}"/><path d="M198 198 q40 -22 76 6 q36 24 72 -2 h10 v24 h-10 q-36 -26 -72 -2 q-36 28 -76 6 Z" fill="${colors.rust}"/>` +
+    `<rect x="372" y="188" width="68" height="88" rx="6" fill="${colors.green}"/><path d="M356 214 l18 -12 v24 Z" fill="${colors.steel}"/><rect x="250" y="246" width="70" height="30" fill="${colors.steel}"/><rect x="278" y="228" width="12" height="24" fill="${colors.ink}"/>`,
+);
+
+function toolPicture(content) {
+  return svg(336, 252, `<rect width="336" height="252" fill="${colors.sand}"/>${content}`);
+}
+
+const drill = toolPicture(
+  `<rect x="70" y="76" width="140" height="64" rx="18" fill="${colors.green}"/><path d="M96 130 h50 l-10 84 h-46 Z" fill="${colors.green}"/><rect x="80" y="196" width="72" height="30" rx="6" fill="${colors.ink}"/>` +
+    `<path d="M210 88 h26 l12 10 v20 l-12 10 h-26 Z" fill="${colors.steel}"/><rect x="248" y="104" width="60" height="8" fill="${colors.ink}"/><rect x="150" y="140" width="14" height="24" rx="4" fill="${colors.rust}"/>`,
+);
+
+const ladder = toolPicture(
+  `<g stroke="${colors.rust}" stroke-width="12" stroke-linecap="round"><path d="M110 226 L150 28 M226 226 L186 28"/><path d="M119 186 H217 M127 146 H209 M135 106 H201 M143 66 H193"/></g>`,
+);
+
+const plane = toolPicture(
+  `<path d="M46 196 h244 v-34 q-4 -14 -30 -14 h-170 q-40 0 -44 48 Z" fill="${colors.green}"/><path d="M200 150 q6 -50 44 -52 q22 0 18 24 q-10 12 -8 28 Z" fill="${colors.rust}"/><circle cx="92" cy="128" r="20" fill="${colors.rust}"/>` +
+    `<path d="M150 160 l26 -66 h14 l-20 66 Z" fill="${colors.steel}"/><rect x="40" y="196" width="256" height="10" fill="${colors.ink}"/><path d="M150 90 q-30 -34 -58 -10 q-14 16 4 22" fill="none" stroke="${colors.rust}" stroke-width="6"/>`,
+);
+
+const png = { compressionLevel: 9, palette: true, colours: 64 };
+await sharp(sign).png(png).toFile(`${folder}sign.png`);
+await sharp(lathe).jpeg({ quality: 82 }).toFile(`${folder}lathe.jpg`);
+for (const [name, picture] of Object.entries({ drill, ladder, plane }))
+  await sharp(picture).png(png).toFile(`${folder}${name}.png`);

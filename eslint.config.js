@@ -1,0 +1,115 @@
+import tseslint from 'typescript-eslint';
+
+/** Arrows point one way: cli → project, pictures, inline … → core. */
+const outside = (...folders) =>
+  folders.flatMap((folder) => (folder.startsWith('../') ? [`${folder}/*`, `../${folder}/*`] : [`**/${folder}/**`]));
+
+function boundary(files, folders, modules, reason) {
+  const patterns = [
+    { group: outside(...folders), message: reason },
+    ...(modules.length > 0 ? [{ group: modules, message: reason }] : []),
+  ];
+  return { files, rules: { 'no-restricted-imports': ['error', { patterns }] } };
+}
+
+const impure = [
+  'fs',
+  'fs/*',
+  'net',
+  'http',
+  'https',
+  'child_process',
+  'os',
+  'path',
+  'process',
+  'timers',
+  'timers/*',
+  'crypto',
+  'tty',
+  'worker_threads',
+];
+const impureModules = [
+  ...impure,
+  ...impure.map((name) => `node:${name}`),
+  'sharp',
+  'joi',
+  'commander',
+  'fflate',
+  'yaml',
+];
+const borrowedParsers = { parse5: 'src/core/html/parse.ts', 'css-tree': 'src/core/css/css-tree.ts' };
+
+export default tseslint.config(
+  { ignores: ['dist', 'build', 'out', 'node_modules'] },
+  ...tseslint.configs.recommended,
+  {
+    files: ['src/**/*.ts', 'test/**/*.ts'],
+    extends: [...tseslint.configs.recommendedTypeChecked],
+    languageOptions: { parserOptions: { project: ['./tsconfig.test.json'] } },
+    rules: {
+      '@typescript-eslint/consistent-type-imports': 'error',
+      '@typescript-eslint/explicit-module-boundary-types': 'error',
+      '@typescript-eslint/switch-exhaustiveness-check': ['error', { considerDefaultExhaustiveForUnions: true }],
+      '@typescript-eslint/no-unnecessary-condition': 'off',
+      eqeqeq: 'error',
+      'no-console': 'error',
+      'max-depth': ['error', 4],
+    },
+  },
+  boundary(
+    ['src/core/**/*.ts'],
+    ['project', 'pictures', 'cli'],
+    impureModules,
+    'The core is pure: no files, network, process, clock or terminal, and nothing from the layers above.',
+  ),
+  {
+    files: ['src/core/**/*.ts'],
+    rules: {
+      'no-restricted-globals': ['error', 'process', 'console', 'Buffer', 'setTimeout', 'setInterval', 'fetch'],
+      'no-restricted-syntax': [
+        'error',
+        { selector: "NewExpression[callee.name='Date']", message: 'The core has no clock.' },
+      ],
+    },
+  },
+  ...coreBoundaries(),
+  boundary(
+    ['src/project/**/*.ts', 'src/pictures/**/*.ts'],
+    ['cli'],
+    ['commander'],
+    'Only the command line knows the terminal.',
+  ),
+  ...Object.entries(borrowedParsers).map(([name, owner]) => ({
+    files: ['src/**/*.ts'],
+    ignores: [owner],
+    rules: {
+      '@typescript-eslint/no-restricted-imports': [
+        'error',
+        { paths: [{ name, message: `Only ${owner} knows this package.` }] },
+      ],
+    },
+  })),
+  { files: ['scripts/**/*.mjs', 'bench/**/*.mjs', 'demo/**/*.mjs'], rules: { 'no-console': 'off' } },
+);
+
+/** Inside the core: source → layout → inline → plain text, packages; html, css and merge below; text and findings at the bottom. */
+function coreBoundaries() {
+  const above = {
+    text: ['html', 'css', 'merge', 'inline', 'layout', 'plaintext', 'package', 'source'],
+    html: ['css', 'merge', 'inline', 'layout', 'plaintext', 'package', 'source'],
+    css: ['merge', 'inline', 'layout', 'plaintext', 'package', 'source'],
+    merge: ['css', 'inline', 'layout', 'plaintext', 'package', 'source'],
+    layout: ['inline', 'plaintext', 'package', 'source'],
+    inline: ['layout', 'plaintext', 'package', 'source'],
+    plaintext: ['layout', 'inline', 'package', 'source'],
+    package: ['layout', 'inline', 'plaintext', 'source'],
+  };
+  return Object.entries(above).map(([folder, forbidden]) =>
+    boundary(
+      [`src/core/${folder}/**/*.ts`],
+      [...forbidden.map((name) => `../${name}`), 'project', 'pictures', 'cli'],
+      impureModules,
+      `core/${folder} stands below these folders.`,
+    ),
+  );
+}

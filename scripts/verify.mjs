@@ -1,0 +1,63 @@
+// Everything that has to hold before a change may stand: installs what the tests need, then checks and tests.
+import { spawnSync } from 'node:child_process';
+import { existsSync, mkdirSync, readFileSync } from 'node:fs';
+
+/** Programs that tests judge with, and the Debian packages that bring them. */
+const needed = [
+  { program: 'chromium', packages: ['chromium', 'fonts-liberation', 'fonts-dejavu-core'] },
+  { program: 'unzip', packages: ['unzip'] },
+  { program: 'python3', packages: ['python3'] },
+];
+
+function run(title, command, args, options = {}) {
+  console.log(`\n== ${title}`);
+  const { status, error } = spawnSync(command, args, { stdio: 'inherit', ...options });
+  if (status === 0) return;
+  console.error(`\n${title}: failed${error ? ` (${error.message})` : ''}.`);
+  process.exit(1);
+}
+
+const has = (program) => spawnSync('sh', ['-c', `command -v ${program}`]).status === 0;
+
+function installPrograms() {
+  const missing = needed.filter(({ program }) => !has(program));
+  if (missing.length === 0) return;
+  const packages = missing.flatMap((entry) => entry.packages);
+  const isRoot = process.getuid?.() === 0;
+  if (!isRoot || !has('apt-get')) {
+    console.error(`The tests need ${missing.map(({ program }) => program).join(', ')}. Install, for example: apt-get install ${packages.join(' ')}`);
+    process.exit(1);
+  }
+  const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' };
+  run('Package lists', 'apt-get', ['update', '-qq'], { env });
+  run(`Programs: ${packages.join(' ')}`, 'apt-get', ['install', '-y', '-qq', '--no-install-recommends', ...packages], { env });
+}
+
+function checkLockFile() {
+  if (/:\/\//.test(readFileSync('package-lock.json', 'utf8'))) {
+    console.error('package-lock.json holds addresses of hosts; run npm run lock:clean.');
+    process.exit(1);
+  }
+}
+
+run('Packages', process.execPath, ['scripts/install.mjs']);
+installPrograms();
+checkLockFile();
+run('Format', process.execPath, ['node_modules/prettier/bin/prettier.cjs', '--check', '--log-level=warn', '.']);
+run('Lint', process.execPath, ['node_modules/eslint/bin/eslint.js', '.']);
+run('Build', process.execPath, ['scripts/build.mjs']);
+run('Types of the tests', process.execPath, ['node_modules/typescript/bin/tsc', '-p', 'tsconfig.test.json']);
+
+mkdirSync('build', { recursive: true });
+const report = 'build/test-report.json';
+console.log('\n== Tests');
+const jest = spawnSync(
+  process.execPath,
+  ['--experimental-vm-modules', '--no-warnings', 'node_modules/jest/bin/jest.js', '--json', `--outputFile=${report}`, '--colors=false'],
+  { stdio: 'inherit' },
+);
+if (!existsSync(report)) process.exit(1);
+const { numPassedTests, numFailedTests, numFailedTestSuites, success } = JSON.parse(readFileSync(report, 'utf8'));
+if (numFailedTestSuites > 0 && numFailedTests === 0) console.log(`${numFailedTestSuites} test files could not run.`);
+console.log(`${numPassedTests} passed, ${numFailedTests} failed`);
+process.exitCode = jest.status === 0 && success && numPassedTests > 0 ? 0 : 1;

@@ -1,0 +1,3 @@
+export async function inlineCommand(_a: unknown, _b: unknown): Promise<number> {
+  return 0;
+}

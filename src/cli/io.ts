@@ -1,0 +1,38 @@
+import { rmSync } from 'node:fs';
+import { pendingFiles } from '../project/write-file.js';
+
+/** What a command may touch of the process that runs it. */
+export interface Io {
+  readonly out: (content: string | Uint8Array) => void;
+  readonly err: (text: string) => void;
+  readonly readInput: () => Promise<Uint8Array>;
+  readonly folder: string;
+  /** Whether messages to a person may be coloured. */
+  readonly color: boolean;
+}
+
+/** The real process: standard streams, the current folder, and a clean end on Ctrl-C. */
+export function processIo(): Io {
+  process.on('SIGINT', () => {
+    for (const path of pendingFiles) rmSync(path, { force: true });
+    process.exit(130);
+  });
+  // A reader that stops reading (`| head`) is no error of ours.
+  process.stdout.on('error', (error: NodeJS.ErrnoException) => {
+    if (error.code === 'EPIPE') process.exit(0);
+    throw error;
+  });
+  return {
+    out: (content) => void process.stdout.write(content),
+    err: (text) => void process.stderr.write(text),
+    readInput,
+    folder: process.cwd(),
+    color: process.stderr.isTTY === true && (process.env['NO_COLOR'] ?? '') === '',
+  };
+}
+
+async function readInput(): Promise<Uint8Array> {
+  const chunks: Buffer[] = [];
+  for await (const chunk of process.stdin) chunks.push(chunk as Buffer);
+  return Buffer.concat(chunks);
+}

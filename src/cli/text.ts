@@ -1,0 +1,44 @@
+import stringWidth from 'string-width';
+import { exitCodeOf, type Finding } from '../core/finding.js';
+import { parseHtml } from '../core/html/parse.js';
+import { plainText } from '../core/plaintext/plain-text.js';
+import type { LinkStyle } from '../core/plaintext/options.js';
+import { knownDelimiters } from '../project/delimiters.js';
+import { planOutputs, readInputFile, writeOutputs } from './file-outputs.js';
+import type { Io } from './io.js';
+import { printFindings } from './print-findings.js';
+import type { CommonOptions } from './run.js';
+
+export interface TextCommandOptions extends CommonOptions {
+  readonly files: readonly string[];
+  readonly out: string | null;
+  readonly width: number;
+  readonly links: LinkStyle;
+}
+
+/** `text`. */
+export async function textCommand(options: TextCommandOptions, io: Io): Promise<number> {
+  const { plan, findings: wrong } = await planOutputs(options.files, options.out, io, (name) =>
+    name.replace(/(?:\.html?)?$/i, '.txt'),
+  );
+  if (wrong.length > 0) return finish(wrong, options, io);
+  const delimiters = await knownDelimiters(io.folder, null);
+  const findings: Finding[] = [];
+  const results: string[] = [];
+  for (const input of options.files) {
+    const { file, finding } = await readInputFile(input, io);
+    if (file === null) {
+      findings.push(finding);
+      continue;
+    }
+    const { doc } = parseHtml(file.source, delimiters);
+    results.push(plainText(doc, { width: options.width, links: options.links, measure: stringWidth }));
+  }
+  if (findings.length === 0) findings.push(...(await writeOutputs(results, plan, io)));
+  return finish(findings, options, io);
+}
+
+function finish(findings: readonly Finding[], options: TextCommandOptions, io: Io): number {
+  printFindings(findings, io, options.color);
+  return exitCodeOf(findings);
+}

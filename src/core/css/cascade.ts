@@ -1,0 +1,137 @@
+import { parseDeclarationList, type Declaration } from './syntax.js';
+import type { ElementIndex, IndexedElement } from './element-index.js';
+import type { Condition, StyleRule } from './rules.js';
+import type { Selector } from './selector.js';
+import type { Report } from '../finding.js';
+import { SourceText } from '../text/source-text.js';
+import type { Span } from '../text/span.js';
+import { attribute } from '../html/tree.js';
+
+/** Where a declaration comes from, from weak to strong among normal declarations. */
+export const origins = ['browser', 'attribute-hint', 'author', 'style-attribute'] as const;
+export type Origin = (typeof origins)[number];
+
+/** A declaration as it applies to one element. */
+export interface Declared {
+  readonly declaration: Declaration;
+  readonly origin: Origin;
+  readonly conditions: readonly Condition[];
+  /** True where a state pseudo-class takes part. */
+  readonly stateful: boolean;
+  readonly layerRank: number;
+  readonly specificity: number;
+  /** Order of appearance of the rule, then of the declaration in it. */
+  readonly order: number;
+  readonly position: number;
+  /** The selector as written; empty for a style attribute. */
+  readonly selector: string;
+}
+
+/** Stronger than every layer: what stands outside of layers. */
+const UNLAYERED = Number.MAX_SAFE_INTEGER;
+
+/**
+ * Compares by the cascade (CSS Cascading Level 5, 6.1): origin and importance, style attributes, layers, specificity,
+ * order. Negative where `a` is the weaker.
+ */
+export function compareCascade(a: Declared, b: Declared): number {
+  const important = a.declaration.important;
+  if (important !== b.declaration.important) return important ? 1 : -1;
+  if (a.origin !== b.origin) return origins.indexOf(a.origin) - origins.indexOf(b.origin);
+  // Among important declarations the order of layers is turned round (6.4.4).
+  if (a.layerRank !== b.layerRank) return important ? b.layerRank - a.layerRank : a.layerRank - b.layerRank;
+  return a.specificity - b.specificity || a.order - b.order || a.position - b.position;
+}
+
+/** A rule's selector, ready to be tried on elements. */
+export interface Candidate {
+  readonly rule: StyleRule;
+  readonly selector: Selector;
+}
+
+/** Rules by what the rightmost compound of their selectors asks for, so that an element tries few of them. */
+export class RuleIndex {
+  readonly #byId = new Map<string, Candidate[]>();
+  readonly #byClass = new Map<string, Candidate[]>();
+  readonly #byTag = new Map<string, Candidate[]>();
+  readonly #rest: Candidate[] = [];
+
+  constructor(rules: readonly StyleRule[]) {
+    for (const rule of rules) for (const selector of rule.selectors) this.listFor(selector).push({ rule, selector });
+  }
+
+  /** The candidates that match, conditional ones included, without those for pseudo-elements. */
+  matching(element: IndexedElement): Candidate[] {
+    const found: Candidate[] = [];
+    const tryAll = (list: readonly Candidate[] | undefined): void => {
+      for (const candidate of list ?? []) {
+        if (candidate.selector.pseudoElement === null && candidate.selector.matches(element)) found.push(candidate);
+      }
+    };
+    if (element.id !== null) tryAll(this.#byId.get(element.id));
+    for (const name of element.classes) tryAll(this.#byClass.get(name));
+    tryAll(this.#byTag.get(element.node.tag.toLowerCase()));
+    tryAll(this.#rest);
+    return found;
+  }
+
+  private listFor(selector: Selector): Candidate[] {
+    const { key } = selector;
+    if (key.kind === 'any') return this.#rest;
+    const map = { id: this.#byId, class: this.#byClass, tag: this.#byTag }[key.kind];
+    const list = map.get(key.name);
+    if (list !== undefined) return list;
+    const fresh: Candidate[] = [];
+    map.set(key.name, fresh);
+    return fresh;
+  }
+}
+
+/** What applies to an element from rules, weakest first. Of several matching selectors of a rule the most specific counts. */
+export function declaredBy(candidates: readonly Candidate[], origin: Origin): Declared[] {
+  return candidates
+    .flatMap(({ rule, selector }) =>
+      rule.declarations.map((declaration, position): Declared => ({
+        declaration,
+        origin,
+        conditions: rule.conditions,
+        stateful: selector.conditional,
+        layerRank: rule.layer?.rank ?? UNLAYERED,
+        specificity: selector.specificity,
+        order: rule.order,
+        position,
+        selector: selector.text,
+      })),
+    )
+    .sort(compareCascade);
+}
+
+/** What an element's own style attribute declares. */
+export function declaredInAttribute(index: ElementIndex, element: IndexedElement, report: Report): Declared[] {
+  const found = element.node.attributes.get('style');
+  if (found === undefined) return [];
+  const { source, span } = styleAttributeText(index.doc.source, attribute(element.node, 'style') ?? '', found.span);
+  return parseDeclarationList(source, source.text, span, report).map((declaration, position) => ({
+    declaration,
+    origin: 'style-attribute',
+    conditions: [],
+    stateful: false,
+    layerRank: UNLAYERED,
+    specificity: 0,
+    order: 0,
+    position,
+    selector: '',
+  }));
+}
+
+/**
+ * Where to read a style attribute's value: in the document, or, where character references stand in it, in a copy of the
+ * document that holds the decoded value in the attribute's place, so that findings still point there.
+ */
+function styleAttributeText(document: SourceText, value: string, span: Span): { source: SourceText; span: Span } {
+  const at = document.text.indexOf(value, span.start);
+  if (at >= 0 && at + value.length <= span.end)
+    return { source: document, span: { start: at, end: at + value.length } };
+  const text = document.text.slice(0, span.start) + value + document.text.slice(span.end);
+  return { source: new SourceText(document.name, text), span: { start: span.start, end: span.start + value.length } };
+}

@@ -1,0 +1,259 @@
+import { compareCascade, type Declared } from './cascade.js';
+import { matchesGrammar } from './css-tree.js';
+import type { ElementIndex, IndexedElement } from './element-index.js';
+import { properties } from './properties.js';
+import { expandShorthand } from './shorthands.js';
+import { formatPixels, readQuantity, toPixels } from './value.js';
+import { substituteVariables } from './variables.js';
+
+/** The computed value of each longhand in `properties`; absent means initial. Lengths are in px. */
+export class ComputedStyle {
+  constructor(
+    private readonly own: ReadonlyMap<string, string>,
+    private readonly inheritedValues: ReadonlyMap<string, string>,
+    private readonly authored: ReadonlySet<string>,
+  ) {}
+
+  /** The computed value of a property. */
+  get(property: string): string {
+    return this.own.get(property) ?? this.inheritedValues.get(property) ?? properties.get(property)?.initial ?? '';
+  }
+
+  /** True where the author (not the browser) says something about the property for this very element. */
+  isAuthored(property: string): boolean {
+    return this.authored.has(property);
+  }
+
+  /** The style of a box without an element inside this one: what inherits, and initial values. */
+  anonymous(): ComputedStyle {
+    return new ComputedStyle(new Map(), this.inheritedValues, new Set());
+  }
+}
+
+/** What each element's declarations come to under one set of conditions. */
+export interface ComputedStyles {
+  /** By the order number of the element. */
+  readonly styles: readonly ComputedStyle[];
+  /** Uses of custom properties that have no value. */
+  readonly unresolved: readonly Declared[];
+}
+
+/**
+ * Computes the styles of all elements (CSS Cascading Level 5, 4.4), parents first.
+ * @param declared for each element what applies to it, in any order
+ */
+export function computeStyles(
+  index: ElementIndex,
+  declared: (element: IndexedElement) => readonly Declared[],
+): ComputedStyles {
+  const styles: ComputedStyle[] = [];
+  const inheritedMaps: ReadonlyMap<string, string>[] = [];
+  const variableMaps: ReadonlyMap<string, string>[] = [];
+  const unresolved: Declared[] = [];
+  let rootFontSize = 16;
+  for (const element of index.elements) {
+    const above = element.parent?.order ?? -1;
+    const parentInherited = inheritedMaps[above] ?? new Map<string, string>();
+    const sorted = [...declared(element)].sort(compareCascade);
+    const variables = ownVariables(sorted, variableMaps[above] ?? new Map<string, string>());
+    const { specified, authored } = specifiedValues(sorted, variables, parentInherited, unresolved);
+    const parentSize = sizeIn(parentInherited);
+    const fontSize = computeFontSize(specified.get('font-size'), parentSize, rootFontSize);
+    if (element.parent === null) rootFontSize = fontSize;
+    const own = absolute(specified, { fontSize, rootFontSize }, parentInherited);
+    if (specified.has('font-size')) own.set('font-size', formatPixels(fontSize));
+    inheritedMaps.push(inheritedFrom(parentInherited, own));
+    variableMaps.push(variables);
+    styles.push(new ComputedStyle(own, inheritedMaps[inheritedMaps.length - 1] ?? parentInherited, authored));
+  }
+  return { styles, unresolved };
+}
+
+function ownVariables(sorted: readonly Declared[], above: ReadonlyMap<string, string>): ReadonlyMap<string, string> {
+  const custom = sorted.filter(
+    ({ declaration }) => declaration.property.startsWith('--') && !properties.has(declaration.property),
+  );
+  if (custom.length === 0) return above;
+  const map = new Map(above);
+  for (const { declaration } of custom) {
+    const keyword = declaration.value.toLowerCase();
+    if (keyword === 'initial') map.delete(declaration.property);
+    else if (keyword !== 'inherit' && keyword !== 'unset') map.set(declaration.property, declaration.value);
+  }
+  return map;
+}
+
+interface Specified {
+  readonly specified: Map<string, string>;
+  readonly authored: ReadonlySet<string>;
+}
+
+function specifiedValues(
+  sorted: readonly Declared[],
+  variables: ReadonlyMap<string, string>,
+  parent: ReadonlyMap<string, string>,
+  unresolved: Declared[],
+): Specified {
+  const specified = new Map<string, string>();
+  const authored = new Set<string>();
+  const fromBrowser = new Map<string, string>();
+  for (const item of sorted) {
+    const { property } = item.declaration;
+    let { value } = item.declaration;
+    if (value.includes('var(')) {
+      const substituted = substituteVariables(value, variables);
+      if (substituted === null) unresolved.push(item);
+      value = substituted ?? 'unset';
+    }
+    if (!isValid(property, value)) continue;
+    for (const [longhand, part] of expandShorthand(property, value)) {
+      if (!properties.has(longhand)) continue;
+      setSpecified(specified, longhand, part, parent, fromBrowser);
+      if (item.origin === 'browser') fromBrowser.set(longhand, part);
+      else authored.add(longhand);
+    }
+  }
+  return { specified, authored };
+}
+
+function setSpecified(
+  specified: Map<string, string>,
+  longhand: string,
+  value: string,
+  parent: ReadonlyMap<string, string>,
+  fromBrowser: ReadonlyMap<string, string>,
+): void {
+  const property = properties.get(longhand);
+  const keyword = value.toLowerCase();
+  const initial = property?.initial ?? '';
+  if (keyword === 'inherit') specified.set(longhand, parent.get(longhand) ?? initial);
+  else if (keyword === 'initial') specified.set(longhand, initial);
+  else if (keyword === 'revert' || keyword === 'revert-layer') restore(specified, longhand, fromBrowser.get(longhand));
+  else if (keyword === 'unset') restore(specified, longhand, property?.inherited === true ? undefined : initial);
+  else specified.set(longhand, normalized(longhand, value));
+}
+
+function restore(specified: Map<string, string>, longhand: string, value: string | undefined): void {
+  if (value === undefined) specified.delete(longhand);
+  else specified.set(longhand, value);
+}
+
+const freeForm = new Set(['font-family', 'background-image', 'list-style-image']);
+
+function normalized(longhand: string, value: string): string {
+  return freeForm.has(longhand) ? value : value.toLowerCase();
+}
+
+const validity = new Map<string, boolean>();
+
+/** Whether a browser keeps the declaration. Unknown properties are kept: they take part in nothing here. */
+function isValid(property: string, value: string): boolean {
+  if (property.startsWith('--') || value.includes('\uFDD0')) return true;
+  const key = `${property}:${value}`;
+  const known = validity.get(key);
+  if (known !== undefined) return known;
+  const valid = matchesGrammar(property, value) !== false;
+  if (validity.size > 5000) validity.clear();
+  validity.set(key, valid);
+  return valid;
+}
+
+/** Font sizes by keyword (CSS Fonts Level 4, 2.5, with a medium of 16px). */
+const fontSizes: ReadonlyMap<string, number> = new Map([
+  ['xx-small', 9],
+  ['x-small', 10],
+  ['small', 13],
+  ['medium', 16],
+  ['large', 18],
+  ['x-large', 24],
+  ['xx-large', 32],
+  ['xxx-large', 48],
+]);
+
+function computeFontSize(value: string | undefined, parent: number, root: number): number {
+  if (value === undefined) return parent;
+  const byKeyword = fontSizes.get(value);
+  if (byKeyword !== undefined) return byKeyword;
+  if (value === 'smaller') return parent / 1.2;
+  if (value === 'larger') return parent * 1.2;
+  const quantity = readQuantity(value);
+  if (quantity?.unit === '%') return (parent * quantity.number) / 100;
+  return readQuantity(toPixels(value, { fontSize: parent, rootFontSize: root }))?.number ?? parent;
+}
+
+function sizeIn(inherited: ReadonlyMap<string, string>): number {
+  return readQuantity(inherited.get('font-size') ?? '16px')?.number ?? 16;
+}
+
+interface Sizes {
+  readonly fontSize: number;
+  readonly rootFontSize: number;
+}
+
+function absolute(
+  specified: ReadonlyMap<string, string>,
+  sizes: Sizes,
+  parent: ReadonlyMap<string, string>,
+): Map<string, string> {
+  const own = new Map<string, string>();
+  for (const [property, value] of specified) own.set(property, computedValue(property, value, sizes, parent));
+  for (const side of ['top', 'right', 'bottom', 'left']) {
+    const style = own.get(`border-${side}-style`) ?? 'none';
+    if (style === 'none' || style === 'hidden') own.set(`border-${side}-width`, '0px');
+  }
+  return own;
+}
+
+function computedValue(property: string, value: string, sizes: Sizes, parent: ReadonlyMap<string, string>): string {
+  switch (property) {
+    case 'line-height':
+      return computedLineHeight(value, sizes);
+    case 'font-weight':
+      return computedWeight(value, parent.get('font-weight') ?? '400');
+    case 'font-family':
+    case 'background-image':
+      return value;
+    default:
+      return /^border-\w+-width$/.test(property) ? borderWidth(value, sizes) : lengthsToPixels(value, sizes);
+  }
+}
+
+function borderWidth(value: string, sizes: Sizes): string {
+  const byKeyword = { thin: '1px', medium: '3px', thick: '5px' }[value];
+  return byKeyword ?? toPixels(value, sizes);
+}
+
+function lengthsToPixels(value: string, sizes: Sizes): string {
+  return value.includes('(')
+    ? value
+    : value
+        .split(' ')
+        .map((part) => toPixels(part, sizes))
+        .join(' ');
+}
+
+/** A number stays a number, as it inherits as one (CSS Inline Layout 3, 4.3). */
+function computedLineHeight(value: string, sizes: Sizes): string {
+  const quantity = readQuantity(value);
+  if (quantity === null || quantity.unit === '') return value;
+  if (quantity.unit === '%') return formatPixels((quantity.number * sizes.fontSize) / 100);
+  return toPixels(value, sizes);
+}
+
+function computedWeight(value: string, parent: string): string {
+  const weight = Number(parent);
+  if (value === 'normal') return '400';
+  if (value === 'bold') return '700';
+  if (value === 'bolder') return weight < 350 ? '400' : weight < 550 ? '700' : '900';
+  if (value === 'lighter') return weight < 550 ? '100' : weight < 750 ? '400' : '700';
+  return value;
+}
+
+function inheritedFrom(
+  parent: ReadonlyMap<string, string>,
+  own: ReadonlyMap<string, string>,
+): ReadonlyMap<string, string> {
+  const changes = [...own].filter(([property]) => properties.get(property)?.inherited === true);
+  if (changes.length === 0) return parent;
+  return new Map([...parent, ...changes]);
+}

@@ -1,0 +1,86 @@
+/**
+ * The only file that knows the borrowed CSS library: its tokenizer, its selector and media query grammars, and its
+ * dictionary of property values. Offsets that leave this file count from where our texts count.
+ */
+import { lexer, parse, toPlainObject, tokenize as borrowedTokenize, tokenTypes, type CssNodePlain } from 'css-tree';
+
+/** The library's type definitions leave out its dictionary and the node for `&`. */
+const dictionary = (lexer as unknown as { properties: Readonly<Record<string, unknown>> }).properties;
+
+export interface CssToken {
+  readonly type: number;
+  readonly start: number;
+  readonly end: number;
+}
+
+/** Token types of CSS Syntax Level 3, section 4, by the names used there. */
+export const tokenType = {
+  ident: tokenTypes.Ident,
+  function: tokenTypes.Function,
+  atKeyword: tokenTypes.AtKeyword,
+  hash: tokenTypes.Hash,
+  string: tokenTypes.String,
+  badString: tokenTypes.BadString,
+  url: tokenTypes.Url,
+  badUrl: tokenTypes.BadUrl,
+  delim: tokenTypes.Delim,
+  number: tokenTypes.Number,
+  percentage: tokenTypes.Percentage,
+  dimension: tokenTypes.Dimension,
+  whiteSpace: tokenTypes.WhiteSpace,
+  cdo: tokenTypes.CDO,
+  cdc: tokenTypes.CDC,
+  colon: tokenTypes.Colon,
+  semicolon: tokenTypes.Semicolon,
+  comma: tokenTypes.Comma,
+  openSquare: tokenTypes.LeftSquareBracket,
+  closeSquare: tokenTypes.RightSquareBracket,
+  openRound: tokenTypes.LeftParenthesis,
+  closeRound: tokenTypes.RightParenthesis,
+  openCurly: tokenTypes.LeftCurlyBracket,
+  closeCurly: tokenTypes.RightCurlyBracket,
+  comment: tokenTypes.Comment,
+} as const;
+
+/** The tokens of a CSS text, with offsets moved by `base`. */
+export function tokenizeCss(text: string, base: number): CssToken[] {
+  const tokens: CssToken[] = [];
+  borrowedTokenize(text, (type: number, start: number, end: number) => {
+    tokens.push({ type, start: start + base, end: end + base });
+  });
+  return tokens;
+}
+
+/** A plain syntax tree node of the library. */
+export type CssNode = CssNodePlain | { readonly type: 'NestingSelector' };
+
+/** Parses a selector list; null where it is not valid (Selectors Level 4, 3.9: the whole list is then invalid). */
+export function parseSelectorList(text: string): CssNode | null {
+  return parseStrictly(text, 'selectorList');
+}
+
+/** Parses a media query list; null where the library cannot read it. */
+export function parseMediaQueryList(text: string): CssNode | null {
+  return parseStrictly(text, 'mediaQueryList');
+}
+
+/** True where the value fits the property's grammar; null where the library does not know the property. */
+export function matchesGrammar(property: string, value: string): boolean | null {
+  if (!Object.hasOwn(dictionary, property)) return null;
+  const node = parseStrictly(value, 'value', true);
+  if (node === null) return false;
+  return lexer.matchProperty(property, node as never).error === null;
+}
+
+function parseStrictly(text: string, context: string, keepTree = false): CssNode | null {
+  let failed = false;
+  const tree = parse(text, {
+    context: context,
+    positions: true,
+    onParseError: () => {
+      failed = true;
+    },
+  });
+  if (failed) return null;
+  return keepTree ? (tree as never) : toPlainObject(tree);
+}

@@ -1,0 +1,503 @@
+import { attribute, textContent } from '../html/tree.js';
+import { parseSelectorList, type CssNode } from './css-tree.js';
+import type { IndexedElement } from './element-index.js';
+import { compileAttribute } from './selector-attribute.js';
+import { pseudoElements, statePseudoClasses } from './selector-vocabulary.js';
+
+/** Decides whether an element matches. States (`:hover`) are taken as possible, so as true. */
+export type Matcher = (element: IndexedElement) => boolean;
+
+/** One complex selector, compiled. */
+export interface Selector {
+  readonly text: string;
+  /** Offsets into the list it was read from. */
+  readonly start: number;
+  readonly end: number;
+  /** Ids, classes and types packed into one number (Selectors Level 4, 17), comparable as numbers. */
+  readonly specificity: number;
+  /** True where a state pseudo-class or a pseudo-element takes part: a static document does not decide it. */
+  readonly conditional: boolean;
+  /** Lower case, with its colons; null where the selector is about elements. */
+  readonly pseudoElement: string | null;
+  /** What the rightmost compound asks for at least; rules are indexed by it. */
+  readonly key: SelectorKey;
+  readonly matches: Matcher;
+}
+
+export type SelectorKey = { readonly kind: 'id' | 'class' | 'tag'; readonly name: string } | { readonly kind: 'any' };
+
+/** What surrounds a selector list: the rule it is nested in, the document's mode, the scope. */
+export interface SelectorContext {
+  readonly quirks: boolean;
+  /** The selectors that `&` stands for; null at the top level, where `&` is `:scope`. */
+  readonly nesting: readonly Selector[] | null;
+  /** True in a nested rule: a selector without `&` is taken as relative to it (CSS Nesting 1, 3.1). */
+  readonly relativeToNesting: boolean;
+  /** What `:scope` means; null means the root element. */
+  readonly scopeRoot: Matcher | null;
+}
+
+const ID = 1 << 20;
+const CLASS = 1 << 10;
+const TYPE = 1;
+
+interface Part {
+  readonly matches: Matcher;
+  readonly specificity: number;
+  readonly conditional: boolean;
+  readonly pseudoElement: string | null;
+  readonly key: SelectorKey;
+  readonly usesNesting: boolean;
+}
+
+class InvalidSelector extends Error {}
+
+/**
+ * Compiles a selector list. Null where any selector in it is invalid, since that voids the whole rule.
+ */
+export function compileSelectorList(text: string, context: SelectorContext): Selector[] | null {
+  const tree = parseSelectorList(readyForGrammar(text, context));
+  if (tree === null || tree.type !== 'SelectorList') return null;
+  try {
+    return childrenOf(tree).map((node) => compileComplex(node, text, context));
+  } catch (error) {
+    if (error instanceof InvalidSelector) return null;
+    throw error;
+  }
+}
+
+/** The borrowed grammar takes a leading combinator only inside `:has()`; `&` put before it says the same. */
+function readyForGrammar(text: string, context: SelectorContext): string {
+  if (!context.relativeToNesting) return text;
+  return text.replace(/(^|,)(\s*)(?=[>+~])/g, '$1$2&');
+}
+
+function compileComplex(node: CssNode, text: string, context: SelectorContext): Selector {
+  const part = compileSelector(childrenOf(node), context);
+  const location = (node as { loc?: { start: { offset: number }; end: { offset: number } } }).loc;
+  const start = location?.start.offset ?? 0;
+  const end = location?.end.offset ?? text.length;
+  return { ...part, text: text.slice(start, end), start, end };
+}
+
+function compileSelector(nodes: readonly CssNode[], context: SelectorContext): Part {
+  const compounds = splitCompounds(nodes);
+  let left: Part | null = null;
+  for (const { combinator, nodes: compound } of compounds) {
+    if (compound.length === 0) throw new InvalidSelector();
+    const right = compileCompound(compound, context);
+    left = left === null ? right : combine(left, combinator, right);
+  }
+  if (left === null) throw new InvalidSelector();
+  if (!context.relativeToNesting || left.usesNesting) return left;
+  return combine(nestingPart(context), ' ', left);
+}
+
+function splitCompounds(nodes: readonly CssNode[]): { combinator: string; nodes: CssNode[] }[] {
+  const compounds: { combinator: string; nodes: CssNode[] }[] = [{ combinator: '', nodes: [] }];
+  for (const node of nodes) {
+    if (node.type === 'Combinator') compounds.push({ combinator: node.name, nodes: [] });
+    else compounds[compounds.length - 1]?.nodes.push(node);
+  }
+  return compounds;
+}
+
+function combine(left: Part, combinator: string, right: Part): Part {
+  if (left.pseudoElement !== null) throw new InvalidSelector();
+  return {
+    matches: combinedMatcher(left.matches, combinator, right.matches),
+    specificity: left.specificity + right.specificity,
+    conditional: left.conditional || right.conditional,
+    pseudoElement: right.pseudoElement,
+    key: right.key,
+    usesNesting: left.usesNesting || right.usesNesting,
+  };
+}
+
+function combinedMatcher(left: Matcher, combinator: string, right: Matcher): Matcher {
+  switch (combinator) {
+    case ' ':
+      return (element) => right(element) && someAncestor(element, left);
+    case '>':
+      return (element) => right(element) && element.parent !== null && left(element.parent);
+    case '+':
+      return (element) => right(element) && element.previous !== null && left(element.previous);
+    case '~':
+      return (element) => right(element) && somePrevious(element, left);
+    default:
+      throw new InvalidSelector();
+  }
+}
+
+function someAncestor(element: IndexedElement, matches: Matcher): boolean {
+  for (let at = element.parent; at !== null; at = at.parent) if (matches(at)) return true;
+  return false;
+}
+
+function somePrevious(element: IndexedElement, matches: Matcher): boolean {
+  for (let at = element.previous; at !== null; at = at.previous) if (matches(at)) return true;
+  return false;
+}
+
+function compileCompound(nodes: readonly CssNode[], context: SelectorContext): Part {
+  const parts = nodes.map((node) => compileSimple(node, context));
+  const matchers = parts.map((part) => part.matches).filter((matches) => matches !== always);
+  const pseudoElement = parts
+    .map((part) => part.pseudoElement)
+    .filter((name) => name !== null)
+    .join('');
+  return {
+    matches: allOf(matchers),
+    specificity: parts.reduce((sum, part) => sum + part.specificity, 0),
+    conditional: parts.some((part) => part.conditional),
+    pseudoElement: pseudoElement === '' ? null : pseudoElement,
+    key: bestKey(parts.map((part) => part.key)),
+    usesNesting: parts.some((part) => part.usesNesting),
+  };
+}
+
+function bestKey(keys: readonly SelectorKey[]): SelectorKey {
+  const ranked = ['id', 'class', 'tag'].map((kind) => keys.find((key) => key.kind === kind));
+  return ranked.find((key) => key !== undefined) ?? anyKey;
+}
+
+const anyKey: SelectorKey = { kind: 'any' };
+const always: Matcher = () => true;
+const never: Matcher = () => false;
+
+function allOf(matchers: readonly Matcher[]): Matcher {
+  const [first, second, ...rest] = matchers;
+  if (first === undefined) return always;
+  if (second === undefined) return first;
+  if (rest.length === 0) return (element) => first(element) && second(element);
+  return (element) => matchers.every((matches) => matches(element));
+}
+
+function part(matches: Matcher, specificity: number, more: Partial<Part> = {}): Part {
+  return { matches, specificity, conditional: false, pseudoElement: null, key: anyKey, usesNesting: false, ...more };
+}
+
+function compileSimple(node: CssNode, context: SelectorContext): Part {
+  switch (node.type) {
+    case 'TypeSelector':
+      return compileType(decode(node.name));
+    case 'ClassSelector':
+      return compileClass(decode(node.name), context);
+    case 'IdSelector':
+      return compileId(decode(node.name), context);
+    case 'AttributeSelector':
+      return part(compileAttribute(node), CLASS);
+    case 'NestingSelector':
+      return nestingPart(context);
+    case 'PseudoClassSelector':
+      return compilePseudoClass(node, context);
+    case 'PseudoElementSelector':
+      return pseudoElementPart(node.name.toLowerCase());
+    default:
+      throw new InvalidSelector();
+  }
+}
+
+function compileType(name: string): Part {
+  const bar = name.indexOf('|');
+  const local = name.slice(bar + 1);
+  if (bar > 0 && name.slice(0, bar) !== '*') throw new InvalidSelector();
+  if (bar === 0) return part(never, local === '*' ? 0 : TYPE);
+  if (local === '*') return part(always, 0);
+  const lower = local.toLowerCase();
+  const matches: Matcher = ({ node }) => (node.namespace === 'html' ? node.tag === lower : node.tag === local);
+  return part(matches, TYPE, { key: { kind: 'tag', name: lower } });
+}
+
+function compileClass(name: string, context: SelectorContext): Part {
+  const wanted = context.quirks ? name.toLowerCase() : name;
+  return part((element) => element.classes.has(wanted), CLASS, { key: { kind: 'class', name: wanted } });
+}
+
+function compileId(name: string, context: SelectorContext): Part {
+  const wanted = context.quirks ? name.toLowerCase() : name;
+  return part((element) => element.id === wanted, ID, { key: { kind: 'id', name: wanted } });
+}
+
+/** `&` is `:is(the parent rule's selectors)`; at the top level, `:scope`. */
+function nestingPart(context: SelectorContext): Part {
+  if (context.nesting === null)
+    return part(scopeMatcher(context), context.scopeRoot === null ? CLASS : 0, { usesNesting: true });
+  const able = context.nesting.filter((selector) => selector.pseudoElement === null);
+  return part(anyOf(able), Math.max(0, ...context.nesting.map((selector) => selector.specificity)), {
+    conditional: able.some((selector) => selector.conditional),
+    usesNesting: true,
+  });
+}
+
+function anyOf(selectors: readonly { readonly matches: Matcher }[]): Matcher {
+  const [first, second] = selectors;
+  if (first === undefined) return never;
+  if (second === undefined) return first.matches;
+  return (element) => selectors.some((selector) => selector.matches(element));
+}
+
+function scopeMatcher(context: SelectorContext): Matcher {
+  return context.scopeRoot ?? isRoot;
+}
+
+const isRoot: Matcher = (element) => element.parent === null;
+
+function pseudoElementPart(name: string): Part {
+  const known = pseudoElements.has(name) || name.startsWith('-webkit-') || name.startsWith('-moz-');
+  if (!known) throw new InvalidSelector();
+  return part(always, TYPE, { conditional: true, pseudoElement: `::${name}` });
+}
+
+type PseudoClassNode = Extract<CssNode, { type: 'PseudoClassSelector' }>;
+
+function compilePseudoClass(node: PseudoClassNode, context: SelectorContext): Part {
+  const name = node.name.toLowerCase();
+  const children = node.children === null ? null : [...node.children];
+  if (children === null) return compilePlainPseudoClass(name, context);
+  switch (name) {
+    case 'is':
+    case 'where':
+    case 'not':
+      return compileLogical(name, children, context);
+    case 'has':
+      return compileHas(children, context);
+    case 'nth-child':
+    case 'nth-last-child':
+    case 'nth-of-type':
+    case 'nth-last-of-type':
+      return compileNth(name, children[0], context);
+    case 'lang':
+      return part(compileLang(children), CLASS);
+    case 'dir':
+      return part(compileDir(children), CLASS);
+    default:
+      if (statePseudoClasses.has(name)) return part(always, CLASS, { conditional: true });
+      throw new InvalidSelector();
+  }
+}
+
+function compilePlainPseudoClass(name: string, context: SelectorContext): Part {
+  if (['before', 'after', 'first-line', 'first-letter'].includes(name)) return pseudoElementPart(name);
+  const matches = staticPseudoClasses.get(name);
+  if (name === 'scope') return part(scopeMatcher(context), CLASS);
+  if (matches !== undefined) return part(matches, CLASS);
+  if (statePseudoClasses.has(name)) return part(always, CLASS, { conditional: true });
+  throw new InvalidSelector();
+}
+
+const typeOf = (element: IndexedElement): string => `${element.node.namespace}:${element.node.tag}`;
+
+function siblingsOf(element: IndexedElement): readonly IndexedElement[] {
+  return element.parent?.children ?? [element];
+}
+
+const isLink: Matcher = ({ node }) => (node.tag === 'a' || node.tag === 'area') && node.attributes.has('href');
+
+/** Pseudo-classes that the document alone decides. `:link` is among them: a mail opens with its links unvisited. */
+const staticPseudoClasses: ReadonlyMap<string, Matcher> = new Map<string, Matcher>([
+  ['root', isRoot],
+  ['empty', (element) => isEmpty(element)],
+  ['first-child', (element) => element.position === 0],
+  ['last-child', (element) => element.position === siblingsOf(element).length - 1],
+  ['only-child', (element) => siblingsOf(element).length === 1],
+  ['first-of-type', (element) => siblingsOf(element).find((other) => typeOf(other) === typeOf(element)) === element],
+  ['last-of-type', (element) => siblingsOf(element).findLast((other) => typeOf(other) === typeOf(element)) === element],
+  ['only-of-type', (element) => siblingsOf(element).filter((other) => typeOf(other) === typeOf(element)).length === 1],
+  ['link', isLink],
+  ['any-link', isLink],
+  ['defined', always],
+]);
+
+function isEmpty(element: IndexedElement): boolean {
+  return element.node.children.every(
+    (child) => child.kind === 'comment' || (child.kind === 'text' && child.value === ''),
+  );
+}
+
+function compileLogical(name: 'is' | 'where' | 'not', children: readonly CssNode[], context: SelectorContext): Part {
+  const inner = { ...context, relativeToNesting: false };
+  const parts = selectorsIn(children).flatMap((selector) => {
+    try {
+      return [compileSelector(childrenOf(selector), inner)];
+    } catch (error) {
+      // :is() and :where() forgive (Selectors 4, 4.2): an invalid selector in them matches nothing.
+      if (error instanceof InvalidSelector && name !== 'not') return [];
+      throw error;
+    }
+  });
+  const able = parts.filter((candidate) => candidate.pseudoElement === null);
+  const specificity = name === 'where' ? 0 : Math.max(0, ...able.map((candidate) => candidate.specificity));
+  const conditional = able.some((candidate) => candidate.conditional);
+  const usesNesting = able.some((candidate) => candidate.usesNesting);
+  const any = anyOf(able);
+  if (name !== 'not') return part(any, specificity, { conditional, usesNesting, key: soleKey(able) });
+  const decided = anyOf(able.filter((candidate) => !candidate.conditional));
+  return part((element) => !decided(element), specificity, { conditional, usesNesting });
+}
+
+function soleKey(parts: readonly Part[]): SelectorKey {
+  return parts.length === 1 ? (parts[0]?.key ?? anyKey) : anyKey;
+}
+
+function compileHas(children: readonly CssNode[], context: SelectorContext): Part {
+  const relatives = selectorsIn(children).map((selector) => {
+    const nodes = childrenOf(selector);
+    const lead = nodes[0]?.type === 'Combinator' ? nodes[0].name : ' ';
+    const rest = nodes[0]?.type === 'Combinator' ? nodes.slice(1) : nodes;
+    return { lead, rest };
+  });
+  const compiled = relatives.map(({ lead, rest }) => {
+    const anchor: { element: IndexedElement | null } = { element: null };
+    const isAnchor: Part = part((element) => element === anchor.element, 0);
+    const compounds = splitCompounds(rest).map(({ combinator, nodes }) => ({
+      combinator,
+      part: compileCompound(nodes, { ...context, relativeToNesting: false }),
+    }));
+    let chain = isAnchor;
+    compounds.forEach(({ combinator, part: right }, index) => {
+      chain = combine(chain, index === 0 ? lead : combinator, right);
+    });
+    return { anchor, chain, sibling: lead === '+' || lead === '~' };
+  });
+  const matches: Matcher = (element) => compiled.some((relative) => hasRelative(element, relative));
+  return part(matches, Math.max(0, ...compiled.map(({ chain }) => chain.specificity)), {
+    conditional: compiled.some(({ chain }) => chain.conditional),
+    usesNesting: compiled.some(({ chain }) => chain.usesNesting),
+  });
+}
+
+interface Relative {
+  readonly anchor: { element: IndexedElement | null };
+  readonly chain: Part;
+  readonly sibling: boolean;
+}
+
+function hasRelative(element: IndexedElement, { anchor, chain, sibling }: Relative): boolean {
+  const outer = anchor.element;
+  anchor.element = element;
+  const stack: IndexedElement[] = sibling ? siblingsOf(element).slice(element.position + 1) : [...element.children];
+  let found = false;
+  for (let candidate = stack.pop(); candidate !== undefined && !found; candidate = stack.pop()) {
+    found = chain.matches(candidate);
+    stack.push(...candidate.children);
+  }
+  anchor.element = outer;
+  return found;
+}
+
+type NthNode = Extract<CssNode, { type: 'Nth' }>;
+
+function compileNth(name: string, node: CssNode | undefined, context: SelectorContext): Part {
+  if (node?.type !== 'Nth') throw new InvalidSelector();
+  const { step, offset } = stepAndOffset(node);
+  const filter =
+    node.selector === null
+      ? null
+      : selectorsIn([node.selector]).map((selector) =>
+          compileSelector(childrenOf(selector), { ...context, relativeToNesting: false }),
+        );
+  const among = filter === null ? null : anyOf(filter);
+  const ofType = name.endsWith('of-type');
+  const fromEnd = name.includes('last');
+  const matches: Matcher = (element) => {
+    if (among !== null && !among(element)) return false;
+    if (among === null && !ofType) {
+      const position = fromEnd ? siblingsOf(element).length - element.position : element.position + 1;
+      return isNth(position, step, offset);
+    }
+    const counted = siblingsOf(element).filter((other) =>
+      ofType ? typeOf(other) === typeOf(element) : among?.(other),
+    );
+    const index = counted.indexOf(element);
+    return isNth(fromEnd ? counted.length - index : index + 1, step, offset);
+  };
+  const specificity = CLASS + (filter === null ? 0 : Math.max(0, ...filter.map((selector) => selector.specificity)));
+  return part(matches, specificity, { conditional: filter?.some((selector) => selector.conditional) ?? false });
+}
+
+function stepAndOffset(node: NthNode): { step: number; offset: number } {
+  if (node.nth.type === 'Identifier') return { step: 2, offset: node.nth.name.toLowerCase() === 'odd' ? 1 : 0 };
+  const { a, b } = node.nth;
+  const step = a === null || a === undefined ? 0 : a === '-' ? -1 : a === '+' || a === '' ? 1 : Number(a);
+  return { step, offset: Number(b ?? 0) };
+}
+
+function isNth(position: number, step: number, offset: number): boolean {
+  if (step === 0) return position === offset;
+  const count = (position - offset) / step;
+  return Number.isInteger(count) && count >= 0;
+}
+
+/** `:lang(en)`: the nearest `lang` attribute, matched by extended filtering with prefixes (RFC 4647, simplified to prefixes). */
+function compileLang(children: readonly CssNode[]): Matcher {
+  const ranges = rawText(children)
+    .split(',')
+    .map((range) =>
+      range
+        .trim()
+        .replace(/^["']|["']$/g, '')
+        .toLowerCase(),
+    );
+  return (element) => {
+    let at: IndexedElement | null = element;
+    while (at !== null && attribute(at.node, 'lang') === null) at = at.parent;
+    const language = (at === null ? '' : (attribute(at.node, 'lang') ?? '')).toLowerCase();
+    return ranges.some((range) =>
+      range === '*' ? language !== '' : language === range || language.startsWith(`${range}-`),
+    );
+  };
+}
+
+function compileDir(children: readonly CssNode[]): Matcher {
+  const wanted = rawText(children).trim().toLowerCase();
+  return (element) => {
+    for (let at: IndexedElement | null = element; at !== null; at = at.parent) {
+      const dir = attribute(at.node, 'dir')?.toLowerCase();
+      if (dir === 'ltr' || dir === 'rtl') return dir === wanted;
+      if (dir === 'auto')
+        return (
+          (/[\u0590-\u08ff\ufb1d-\ufdcf\ufdf0-\ufefc]/.test(firstStrong(textContent(at.node))) ? 'rtl' : 'ltr') ===
+          wanted
+        );
+    }
+    return wanted === 'ltr';
+  };
+}
+
+function firstStrong(text: string): string {
+  return /\p{L}/u.exec(text)?.[0] ?? '';
+}
+
+function rawText(children: readonly CssNode[]): string {
+  return children
+    .map((child) => {
+      if ('value' in child && typeof child.value === 'string') return child.value;
+      return 'name' in child && typeof child.name === 'string' ? child.name : '';
+    })
+    .join('');
+}
+
+function selectorsIn(children: readonly CssNode[]): CssNode[] {
+  const list = children[0];
+  if (list === undefined) return [];
+  if (list.type !== 'SelectorList') throw new InvalidSelector();
+  return childrenOf(list);
+}
+
+function childrenOf(node: CssNode): CssNode[] {
+  return 'children' in node && Array.isArray(node.children) ? (node.children) : [];
+}
+
+/** Undoes CSS escapes in a name (CSS Syntax 4.3.7). */
+function decode(name: string): string {
+  if (!name.includes('\\')) return name;
+  return name.replace(
+    /\\(?:([0-9a-f]{1,6})(?:\r\n|[ \t\n\f\r])?|([\s\S]))/gi,
+    (_, hex: string | undefined, character: string | undefined) => {
+      if (hex === undefined) return character ?? '';
+      const code = parseInt(hex, 16);
+      return code === 0 || code > 0x10ffff || (code >= 0xd800 && code < 0xe000) ? '\ufffd' : String.fromCodePoint(code);
+    },
+  );
+}

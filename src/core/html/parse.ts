@@ -1,0 +1,187 @@
+import { decodeHTML, decodeHTMLAttribute } from 'entities';
+import { defaultTreeAdapter, parse, type DefaultTreeAdapterTypes, type ParserError, type Token } from 'parse5';
+import type { SourceText } from '../text/source-text.js';
+import type { Span } from '../text/span.js';
+import { maskTags } from './mask.js';
+import { findTags, sentinel, type TagDelimiters } from './tags.js';
+import type { Attribute, Doc, ElementNode, Namespace, TreeNode } from './tree.js';
+
+type ParserElement = DefaultTreeAdapterTypes.Element;
+type ParserNode = DefaultTreeAdapterTypes.ChildNode;
+
+/** A complaint of the HTML parser, with the standard's code for it. */
+export interface ParseError {
+  readonly code: string;
+  readonly span: Span;
+}
+
+/** A document and what the parser had to repair. */
+export interface ParsedDoc {
+  readonly doc: Doc;
+  readonly errors: readonly ParseError[];
+}
+
+const namespaces: ReadonlyMap<string, Namespace> = new Map([
+  ['http://www.w3.org/2000/svg', 'svg'],
+  ['http://www.w3.org/1998/Math/MathML', 'math'],
+]);
+
+/**
+ * Parses HTML as the standard says (so as a browser does), from any input: there is no failure.
+ * The only file that knows the borrowed parser; its offsets are half-open spans like ours.
+ * @param delimiters of the template tags to hide from the parser
+ */
+export function parseHtml(source: SourceText, delimiters: readonly TagDelimiters[]): ParsedDoc {
+  const tags = findTags(source.text, delimiters);
+  const errors: ParseError[] = [];
+  const document = parse(maskTags(source.text, tags), {
+    sourceCodeLocationInfo: true,
+    scriptingEnabled: false,
+    onParseError: (error: ParserError) =>
+      errors.push({ code: error.code, span: { start: error.startOffset, end: error.endOffset } }),
+  });
+  return { doc: convertDocument(source, tags, document), errors };
+}
+
+interface MutableElement {
+  kind: 'element';
+  tag: string;
+  namespace: Namespace;
+  attributes: ReadonlyMap<string, Attribute>;
+  parent: ElementNode | null;
+  children: TreeNode[];
+  span: Span | null;
+  startTag: Span | null;
+  endTag: Span | null;
+  tagId: number;
+}
+
+function convertDocument(source: SourceText, tags: readonly Span[], document: DefaultTreeAdapterTypes.Document): Doc {
+  const converter = new Converter(source, tags);
+  const outside: TreeNode[] = [];
+  let root: ElementNode | null = null;
+  let doctype: { span: Span } | null = null;
+  for (const node of document.childNodes) {
+    if (defaultTreeAdapter.isDocumentTypeNode(node))
+      doctype = { span: spanOf(node.sourceCodeLocation) ?? { start: 0, end: 0 } };
+    else if (defaultTreeAdapter.isElementNode(node)) root = converter.convert(node);
+    else outside.push(...converter.convertLeaf(node, null));
+  }
+  if (root === null) throw new Error('The HTML parser returned a document without a root element.');
+  return { source, root, outside, doctype, quirks: String(document.mode) === 'quirks', tags };
+}
+
+class Converter {
+  /** The parser copies an element's attribute list by reference when it splits misnested formatting. */
+  readonly #tagIds = new Map<readonly Token.Attribute[], number>();
+  readonly #startTags = new Map<number, Token.ElementLocation>();
+
+  constructor(
+    private readonly source: SourceText,
+    private readonly tags: readonly Span[],
+  ) {}
+
+  convert(root: ParserElement): ElementNode {
+    const top = this.element(root, null);
+    const stack: { from: ParserElement; to: MutableElement }[] = [{ from: root, to: top }];
+    for (let pair = stack.pop(); pair !== undefined; pair = stack.pop()) {
+      for (const child of pair.from.childNodes) {
+        if (defaultTreeAdapter.isElementNode(child)) {
+          const element = this.element(child, pair.to);
+          pair.to.children.push(element);
+          stack.push({ from: child, to: element });
+        } else pair.to.children.push(...this.convertLeaf(child, pair.to));
+      }
+    }
+    return top;
+  }
+
+  convertLeaf(node: ParserNode, parent: ElementNode | null): TreeNode[] {
+    const span = spanOf(node.sourceCodeLocation);
+    if (defaultTreeAdapter.isTextNode(node))
+      return [{ kind: 'text', value: this.value(node.value, span, false), parent, span }];
+    if (defaultTreeAdapter.isCommentNode(node)) return [{ kind: 'comment', value: node.data, parent, span }];
+    return [];
+  }
+
+  private element(node: ParserElement, parent: ElementNode | null): MutableElement {
+    const known = this.#tagIds.get(node.attrs);
+    const own = node.sourceCodeLocation ?? null;
+    const tagId = known ?? (own?.startTag ? own.startOffset : -1);
+    if (own?.startTag) {
+      this.#tagIds.set(node.attrs, tagId);
+      this.#startTags.set(tagId, own);
+    }
+    const location = own ?? this.#startTags.get(tagId) ?? null;
+    return {
+      kind: 'element',
+      tag: node.tagName,
+      namespace: namespaces.get(node.namespaceURI) ?? 'html',
+      attributes: this.attributes(node, location),
+      parent,
+      children: [],
+      span: spanOf(own),
+      startTag: spanOf(location?.startTag),
+      endTag: spanOf(own?.endTag),
+      tagId,
+    };
+  }
+
+  private attributes(node: ParserElement, location: Token.ElementLocation | null): ReadonlyMap<string, Attribute> {
+    const attributes = new Map<string, Attribute>();
+    const spans = location?.attrs;
+    for (const { name, value, prefix } of node.attrs) {
+      const written = prefix ? `${prefix}:${name}` : name;
+      const span = spanOf(spans?.[written]) ?? { start: 0, end: 0 };
+      attributes.set(written, { name: written, value: this.attributeValue(value, span), span });
+    }
+    return attributes;
+  }
+
+  private attributeValue(value: string, span: Span): string {
+    if (!this.holdsTag(span)) return value;
+    const raw = this.source.slice(span);
+    const equals = raw.indexOf('=');
+    const from = equals < 0 ? raw.length : equals + 1 + (/^\s*/.exec(raw.slice(equals + 1))?.[0].length ?? 0);
+    const quoted = /["']/.test(raw[from] ?? '') && !this.tags.some((tag) => tag.start === span.start + from);
+    const inner = quoted
+      ? { start: span.start + from + 1, end: span.end - 1 }
+      : { start: span.start + from, end: span.end };
+    return this.value(value, inner, true);
+  }
+
+  private value(parsed: string, span: Span | null, inAttribute: boolean): string {
+    if (span === null || !this.holdsTag(span)) return parsed;
+    const decode = inAttribute ? decodeHTMLAttribute : decodeHTML;
+    const pieces: string[] = [];
+    let position = span.start;
+    for (let index = firstAtOrAfter(this.tags, span.start); index < this.tags.length; index += 1) {
+      const tag = this.tags[index];
+      if (tag === undefined || tag.end > span.end) break;
+      pieces.push(decode(this.source.text.slice(position, tag.start)), sentinel(index));
+      position = tag.end;
+    }
+    pieces.push(decode(this.source.text.slice(position, span.end)));
+    return pieces.join('').replace(/\r\n?/g, '\n');
+  }
+
+  private holdsTag(span: Span): boolean {
+    const tag = this.tags[firstAtOrAfter(this.tags, span.start)];
+    return tag !== undefined && tag.end <= span.end;
+  }
+}
+
+function firstAtOrAfter(spans: readonly Span[], offset: number): number {
+  let low = 0;
+  let high = spans.length;
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if ((spans[middle]?.start ?? Infinity) < offset) low = middle + 1;
+    else high = middle;
+  }
+  return low;
+}
+
+function spanOf(location: { startOffset: number; endOffset: number } | null | undefined): Span | null {
+  return location ? { start: location.startOffset, end: location.endOffset } : null;
+}

@@ -1,0 +1,123 @@
+import { finding, type Finding, type Place } from '../finding.js';
+import type { Span } from '../text/span.js';
+import { elementsOf, type Doc, type ElementNode } from './tree.js';
+import type { ParseError } from './parse.js';
+import { optionalEndTag, voidElements } from './vocabulary.js';
+
+/** Complaints of the parser that are worth a person's time in mail, with a sentence each. */
+const tellingErrors: ReadonlyMap<string, string> = new Map([
+  ['duplicate-attribute', 'the same attribute stands twice on one element'],
+  ['missing-whitespace-between-attributes', 'there is no space between two attributes'],
+  [
+    'unexpected-character-in-attribute-name',
+    'a quote or "<" stands in an attribute name; a quote before it is probably missing',
+  ],
+  ['unexpected-character-in-unquoted-attribute-value', 'a quote stands in an attribute value without quotes'],
+  ['missing-attribute-value', 'an attribute has "=" but no value'],
+  ['eof-in-tag', 'the file ends inside a tag'],
+  ['eof-in-comment', 'a comment is never closed'],
+  ['incorrectly-closed-comment', 'a comment is closed with "--!>" instead of "-->"'],
+  ['eof-before-tag-name', 'the file ends after "<"'],
+  ['invalid-first-character-of-tag-name', '"<" starts no tag here; write &lt; for the character'],
+  ['unexpected-null-character', 'a NUL character stands here'],
+  ['unexpected-solidus-in-tag', 'a stray "/" stands in a tag'],
+  ['noncharacter-in-input-stream', 'a character stands here that Unicode forbids in text'],
+]);
+
+/**
+ * Checks that a document is well formed: every tag that needs one has its end tag, every end tag has its start, and
+ * the tokens are sound. Returns findings in document order.
+ */
+export function checkStructure(doc: Doc, errors: readonly ParseError[]): Finding[] {
+  const findings = [...tokenFindings(doc, errors), ...unclosedFindings(doc), ...strayFindings(doc)];
+  return findings.sort((a, b) => (a.place?.span.start ?? 0) - (b.place?.span.start ?? 0));
+}
+
+function tokenFindings(doc: Doc, errors: readonly ParseError[]): Finding[] {
+  return errors.flatMap(({ code, span }) => {
+    const detail = tellingErrors.get(code);
+    return detail === undefined ? [] : [finding('markup-broken', at(doc, span), { detail })];
+  });
+}
+
+function unclosedFindings(doc: Doc): Finding[] {
+  const findings: Finding[] = [];
+  const seen = new Set<number>();
+  for (const element of elementsOf(doc.root)) {
+    if (element.startTag === null || seen.has(element.tagId) || !lacksEndTag(doc, element)) continue;
+    seen.add(element.tagId);
+    findings.push(
+      finding('unclosed-tag', at(doc, element.startTag), { tag: element.tag, where: whereToClose(doc, element) }),
+    );
+  }
+  return findings;
+}
+
+function lacksEndTag(doc: Doc, element: ElementNode): boolean {
+  if (element.endTag !== null || voidElements.has(element.tag) || optionalEndTag.has(element.tag)) return false;
+  const selfClosed = element.namespace !== 'html' && doc.source.text[(element.startTag?.end ?? 0) - 2] === '/';
+  return !selfClosed;
+}
+
+function whereToClose(doc: Doc, element: ElementNode): string {
+  const closer = element.parent?.endTag ?? null;
+  if (closer === null) return '';
+  return `, at the latest before the </${element.parent?.tag ?? ''}> in line ${doc.source.lineColumn(closer.start).line}`;
+}
+
+/** End tags in the source that no element of the tree claims. */
+function strayFindings(doc: Doc): Finding[] {
+  const claimed = new Set<number>();
+  const opaque: Span[] = [...doc.tags];
+  for (const element of elementsOf(doc.root)) {
+    if (element.endTag !== null) claimed.add(element.endTag.start);
+    for (const child of element.children) if (child.kind === 'comment' && child.span !== null) opaque.push(child.span);
+    if (/^(?:style|script|title|textarea)$/.test(element.tag) && element.span !== null && element.startTag !== null) {
+      opaque.push({ start: element.startTag.end, end: element.endTag?.start ?? element.span.end });
+    }
+    if (element.startTag !== null) opaque.push(element.startTag);
+  }
+  for (const node of doc.outside) if (node.span !== null) opaque.push(node.span);
+  const findings: Finding[] = [];
+  const hidden = coverage(opaque);
+  for (const match of doc.source.text.matchAll(/<\/([a-z][^\s/>]*)[^>]*>/gi)) {
+    const tag = (match[1] ?? '').toLowerCase();
+    if (claimed.has(match.index) || hidden(match.index) || (optionalEndTag.has(tag) === true && isImpliedTwice(tag)))
+      continue;
+    findings.push(
+      finding('stray-end-tag', at(doc, { start: match.index, end: match.index + match[0].length }), { tag }),
+    );
+  }
+  return findings;
+}
+
+/** `</body>` and `</html>` end nothing until the end of the file; the parser keeps only the last of several. */
+function isImpliedTwice(tag: string): boolean {
+  return tag === 'html' || tag === 'body' || tag === 'head';
+}
+
+function coverage(spans: readonly Span[]): (offset: number) => boolean {
+  const merged: { start: number; end: number }[] = [];
+  for (const span of [...spans].sort((a, b) => a.start - b.start)) {
+    const last = merged[merged.length - 1];
+    if (last !== undefined && span.start < last.end) last.end = Math.max(last.end, span.end);
+    else merged.push({ ...span });
+  }
+  return (offset) => {
+    let low = 0;
+    let high = merged.length - 1;
+    while (low <= high) {
+      const middle = (low + high) >> 1;
+      const span = merged[middle];
+      if (span === undefined) return false;
+      if (offset < span.start) high = middle - 1;
+      else if (offset >= span.end) low = middle + 1;
+      else return true;
+    }
+    return false;
+  };
+}
+
+function at(doc: Doc, span: Span): Place {
+  return { source: doc.source, span };
+}

@@ -1,0 +1,89 @@
+import type { Span } from '../text/span.js';
+
+/**
+ * While HTML is parsed, template tags (`@{…}`, `~~…~~`) are hidden from the parser: it sees filler of equal length,
+ * so that offsets hold and a quote inside a tag breaks no attribute. In the values of the tree a tag stands as a
+ * sentinel: a noncharacter (never allowed in HTML), the tag's number, and another noncharacter.
+ */
+const SENTINEL_OPEN = '\uFDD0';
+const SENTINEL_CLOSE = '\uFDD1';
+const SENTINEL = /\uFDD0(\d+)\uFDD1/g;
+
+/** How a template language delimits its tags. */
+export interface TagDelimiters {
+  readonly open: string;
+  readonly close: string;
+  /** True when the closing delimiter does not count inside quotes within the tag. */
+  readonly quotes: boolean;
+}
+
+/** The neutral notation's delimiters. */
+export const neutralDelimiters: TagDelimiters = { open: '@{', close: '}', quotes: true };
+
+/** A sentinel for the tag with this number. */
+export function sentinel(index: number): string {
+  return `${SENTINEL_OPEN}${index}${SENTINEL_CLOSE}`;
+}
+
+/** Replaces each sentinel by what `write` makes of its number. */
+export function replaceSentinels(text: string, write: (index: number) => string): string {
+  return text.includes(SENTINEL_OPEN) ? text.replace(SENTINEL, (_, digits: string) => write(Number(digits))) : text;
+}
+
+/** The text between sentinels, and the sentinels' numbers, in order. */
+export function splitAtSentinels(text: string): (string | number)[] {
+  return text.split(SENTINEL).map((piece, index) => (index % 2 === 0 ? piece : Number(piece)));
+}
+
+/**
+ * Finds template tags in a text. A tag that does not close is not taken: its delimiter is left to the reader.
+ * Tags do not nest. `@@{`, the neutral notation's literal, is taken as a tag of its own.
+ */
+export function findTags(text: string, delimiters: readonly TagDelimiters[]): Span[] {
+  const spans: Span[] = [];
+  if (delimiters.length === 0) return spans;
+  const opening = new RegExp(
+    [...delimiters]
+      .sort((a, b) => b.open.length - a.open.length)
+      .map((pair) => escapeRegExp(pair.open))
+      .join('|'),
+    'g',
+  );
+  for (let match = opening.exec(text); match !== null; match = opening.exec(text)) {
+    const pair = delimiters.find((candidate) => candidate.open === match?.[0]);
+    if (pair === undefined) continue;
+    const span = tagAt(text, match.index, pair);
+    if (span === null) continue;
+    spans.push(span);
+    opening.lastIndex = span.end;
+  }
+  return spans;
+}
+
+function tagAt(text: string, start: number, pair: TagDelimiters): Span | null {
+  if (pair.open === '@{' && text[start - 1] === '@') return { start: start - 1, end: start + 2 };
+  const end = closingOffset(text, start + pair.open.length, pair);
+  return end === null ? null : { start, end };
+}
+
+function closingOffset(text: string, from: number, pair: TagDelimiters): number | null {
+  if (!pair.quotes) {
+    const close = text.indexOf(pair.close, from);
+    return close < 0 ? null : close + pair.close.length;
+  }
+  let quote = '';
+  for (let index = from; index < text.length; index += 1) {
+    const character = text[index] ?? '';
+    if (quote !== '') {
+      if (character === '\\') index += 1;
+      else if (character === quote) quote = '';
+    } else if (text.startsWith(pair.close, index)) return index + pair.close.length;
+    else if (character === '"' || character === "'") quote = character;
+    else if (character === '\n' && text[index + 1] === '\n') return null;
+  }
+  return null;
+}
+
+function escapeRegExp(text: string): string {
+  return text.replace(/[.*+?^${}()|[\]\\]/g, '\\$&');
+}

@@ -1,0 +1,198 @@
+import type { ComputedStyle } from '../css/computed.js';
+import { corners, sides } from '../css/properties.js';
+import { pixelsOf } from '../css/value.js';
+import type { IndexedElement } from '../css/element-index.js';
+import { splitAtSentinels } from '../html/tags.js';
+import type { TreeNode } from '../html/tree.js';
+
+interface BoxBase {
+  /** Null for a box without an element: a run of text beside blocks. */
+  readonly element: IndexedElement | null;
+  /** Its computed style in each state. */
+  readonly styles: readonly ComputedStyle[];
+}
+
+/** A block around blocks. */
+export interface FlowBox extends BoxBase {
+  readonly kind: 'flow';
+  readonly children: readonly Box[];
+}
+
+/** A flex container: a row in the desktop state, or a column. */
+export interface RowBox extends BoxBase {
+  readonly kind: 'row';
+  readonly children: readonly Box[];
+}
+
+/** A block that holds a line of text: text, links, inline pictures. */
+export interface TextBox extends BoxBase {
+  readonly kind: 'text';
+  readonly content: readonly TreeNode[];
+}
+
+/** A picture that is a block of its own. */
+export interface PictureBox extends BoxBase {
+  readonly kind: 'picture';
+  readonly element: IndexedElement;
+}
+
+/** Lists, hand-written tables, preformatted text: emitted as they are, with their styles resolved. */
+export interface NativeBox extends BoxBase {
+  readonly kind: 'native';
+  readonly element: IndexedElement;
+}
+
+export type Box = FlowBox | RowBox | TextBox | PictureBox | NativeBox;
+
+/** Looks up the computed styles of an element, one for each state. */
+export type StyleLookup = (element: IndexedElement) => readonly ComputedStyle[];
+
+/** Finds the indexed element of a node. */
+export type ElementLookup = (node: TreeNode) => IndexedElement | null;
+
+const nativeTags: ReadonlySet<string> = new Set(['ul', 'ol', 'menu', 'dl', 'table', 'pre']);
+
+/** Reads the box of an element and of all it holds. Depth is bounded by the caller (see document.ts). */
+export function readBox(element: IndexedElement, styles: StyleLookup, lookup: ElementLookup): Box {
+  const own = styles(element);
+  const display = own[0]?.get('display') ?? 'block';
+  if (element.node.tag === 'img') return { kind: 'picture', element, styles: own };
+  if (nativeTags.has(element.node.tag) && !isFlex(own)) return { kind: 'native', element, styles: own };
+  const content = visibleContent(element.node.children, styles, lookup);
+  if (isFlex(own)) return { kind: 'row', element, styles: own, children: flexItems(content, own, styles, lookup) };
+  const hasBlocks = content.some((node) => isBlockLevel(node, styles, lookup));
+  if (!hasBlocks && (content.some(isVisibleNode) || display === 'inline'))
+    return { kind: 'text', element, styles: own, content };
+  return { kind: 'flow', element, styles: own, children: blockChildren(content, own, styles, lookup) };
+}
+
+function isFlex(styles: readonly ComputedStyle[]): boolean {
+  return styles.some((style) => style.get('display') === 'flex');
+}
+
+/** Comments stay out, but for conditional ones; elements that are shown in no state do too. */
+function visibleContent(nodes: readonly TreeNode[], styles: StyleLookup, lookup: ElementLookup): TreeNode[] {
+  return nodes.filter((node) => {
+    if (node.kind === 'comment') return isConditionalComment(node.value);
+    const element = lookup(node);
+    return element === null || styles(element).some((style) => style.get('display') !== 'none');
+  });
+}
+
+/** `<!--[if …]>…<![endif]-->` and its variants, which the `word` engine reads. */
+export function isConditionalComment(value: string): boolean {
+  return /^\[if\b[^\]]*\]>/.test(value) || /<!\[endif\]$/.test(value) || value === '<![endif]';
+}
+
+function isVisibleNode(node: TreeNode): boolean {
+  return node.kind !== 'text' || splitAtSentinels(node.value).length > 1 || /[^\t\n\f\r ]/.test(node.value);
+}
+
+function isBlockLevel(node: TreeNode, styles: StyleLookup, lookup: ElementLookup): boolean {
+  const element = lookup(node);
+  if (element === null) return false;
+  const shown = styles(element).find((style) => style.get('display') !== 'none');
+  return shown !== undefined && !/^(?:inline|inline-block)$/.test(shown.get('display'));
+}
+
+function blockChildren(
+  content: readonly TreeNode[],
+  parent: readonly ComputedStyle[],
+  styles: StyleLookup,
+  lookup: ElementLookup,
+): Box[] {
+  const boxes: Box[] = [];
+  let run: TreeNode[] = [];
+  const flush = (): void => {
+    if (run.some(isVisibleNode))
+      boxes.push({ kind: 'text', element: null, styles: parent.map((style) => style.anonymous()), content: run });
+    run = [];
+  };
+  for (const node of content) {
+    const element = lookup(node);
+    if (element === null || !isBlockLevel(node, styles, lookup)) {
+      run.push(node);
+      continue;
+    }
+    flush();
+    boxes.push(readBox(element, styles, lookup));
+  }
+  flush();
+  return boxes;
+}
+
+/** Each element in a flex container is an item, whatever its display; so is each run of text. */
+function flexItems(
+  content: readonly TreeNode[],
+  parent: readonly ComputedStyle[],
+  styles: StyleLookup,
+  lookup: ElementLookup,
+): Box[] {
+  return content.filter(isVisibleNode).map((node): Box => {
+    const element = lookup(node);
+    if (element !== null) return readBox(element, styles, lookup);
+    return { kind: 'text', element: null, styles: parent.map((style) => style.anonymous()), content: [node] };
+  });
+}
+
+/** Whether the box shows in a state. */
+export function isHidden(box: Box, state: number): boolean {
+  return styleIn(box, state).get('display') === 'none';
+}
+
+/** The box's style in a state. */
+export function styleIn(box: { readonly styles: readonly ComputedStyle[] }, state: number): ComputedStyle {
+  const found = box.styles[state];
+  if (found === undefined) throw new Error(`A box has no style for state ${state}.`);
+  return found;
+}
+
+/** A length property in px; 0 where it is none (auto, a percentage). */
+export function lengthIn(box: { readonly styles: readonly ComputedStyle[] }, state: number, property: string): number {
+  return pixelsOf(styleIn(box, state).get(property)) ?? 0;
+}
+
+/** Padding and border of one side, in px. */
+export function edgeIn(box: { readonly styles: readonly ComputedStyle[] }, state: number, side: string): number {
+  return lengthIn(box, state, `padding-${side}`) + lengthIn(box, state, `border-${side}-width`);
+}
+
+/** Whether something of the box itself would be seen: a background or a border. */
+export function isPainted(box: { readonly styles: readonly ComputedStyle[] }): boolean {
+  return box.styles.some(
+    (style) => hasBackground(style) || sides.some((side) => (pixelsOf(style.get(`border-${side}-width`)) ?? 0) > 0),
+  );
+}
+
+function hasBackground(style: ComputedStyle): boolean {
+  return style.get('background-color') !== 'transparent' || style.get('background-image') !== 'none';
+}
+
+/** Whether the box has padding, a border, paint, rounded corners or a size of its own in any state, so that it needs a cell. */
+export function needsCell(box: Box): boolean {
+  return (
+    isPainted(box) ||
+    box.styles.some(
+      (style) =>
+        sides.some((side) => pixelsOf(style.get(`padding-${side}`)) !== 0) ||
+        corners.some((corner) => style.get(`border-${corner}-radius`) !== '0px') ||
+        style.get('overflow') !== 'visible' ||
+        hasOwnHeight(style) ||
+        hasOwnWidth(style),
+    )
+  );
+}
+
+/** Whether width or max-width say anything. */
+export function hasOwnWidth(style: ComputedStyle): boolean {
+  return style.get('max-width') !== 'none' || !/^(?:auto|100%)$/.test(style.get('width'));
+}
+
+function hasOwnHeight(style: ComputedStyle): boolean {
+  return style.get('height') !== 'auto' || !/^(?:auto|0px)$/.test(style.get('min-height'));
+}
+
+/** Whether the box is moved sideways by margins in any state. */
+export function hasSideMargins(box: Box): boolean {
+  return box.styles.some((style) => ['margin-left', 'margin-right'].some((side) => style.get(side) !== '0px'));
+}

@@ -1,0 +1,212 @@
+import type { Declared } from '../css/cascade.js';
+import { computeStyles, type ComputedStyle } from '../css/computed.js';
+import { indexElements, type ElementIndex, type IndexedElement } from '../css/element-index.js';
+import { appliesAtWidth, declarationsOf, widthConditionOf } from '../css/document-cascade.js';
+import type { StyleRule } from '../css/rules.js';
+import { finding, type Report } from '../finding.js';
+import { firstElement, type Doc } from '../html/tree.js';
+import { readBox, type Box } from './boxes.js';
+import { ClassBook } from './classes.js';
+import { fourValues } from './box-style.js';
+import { edgeIn, lengthIn, styleIn } from './boxes.js';
+import { pixelsOf } from '../css/value.js';
+import { DESKTOP_VIEWPORT, forStates, type EmitContext, type PictureSize, type Surroundings } from './emit.js';
+import { emitFlow } from './emit-flow.js';
+import { closedSides, collapseMargins } from './margins.js';
+import { element, layoutTable, style, tableRow, type OutElement } from './output.js';
+import { printNodes, printStyle, type Writer } from './print.js';
+import { statesBetween, type WidthState } from './states.js';
+import { judgeDeclaration } from './support.js';
+import { fullText } from './text-style.js';
+
+/** What the layout of a message needs. */
+export interface LayoutInput {
+  readonly doc: Doc;
+  /** The author's rules, in order. */
+  readonly rules: readonly StyleRule[];
+  /** The width of the message in px, for pictures and the `word` engine, where no container bounds it. */
+  readonly width: number;
+  /** The natural size of a picture, by the path that the source gives. */
+  readonly pictureSize: (path: string) => PictureSize | null;
+}
+
+/** A message whose layout is done: what depends on a destination is still open. */
+export interface CompiledLayout {
+  /** Writes the body (with its tags) and the style sheet for the head. */
+  readonly print: (writer: Writer, first: string) => { readonly body: string; readonly css: string };
+}
+
+/** Elements nested deeper than this are refused; browsers cut trees off at a similar depth. */
+const DEEPEST = 400;
+
+/** Compiles the body of a message to tables. Null where findings make that pointless. */
+export function compileLayout(input: LayoutInput, report: Report): CompiledLayout | null {
+  const { doc } = input;
+  const index = indexElements(doc);
+  const tooDeep = deepest(index);
+  if (tooDeep !== null) {
+    report(
+      finding(
+        'markup-broken',
+        { source: doc.source, span: tooDeep.node.startTag ?? { start: 0, end: 0 } },
+        { detail: `elements are nested more than ${DEEPEST} deep` },
+      ),
+    );
+    return null;
+  }
+  const declared = declarationsOf(index, input.rules, report);
+  const states = readStates(input.rules, report);
+  reportUnsupported(index, declared, report);
+  const styles = stylesInStates(index, declared, states, report);
+  const body = firstElement(doc.root, 'body');
+  const bodyElement = body === null ? undefined : index.of.get(body);
+  if (bodyElement === undefined) return null;
+  const context: EmitContext = {
+    doc,
+    states,
+    styles: (candidate) => styles.map((ofState) => ofState[candidate.order] ?? fail()),
+    lookup: (node) => (node.kind === 'element' ? (index.of.get(node) ?? null) : null),
+    pictureSize: input.pictureSize,
+    report,
+  };
+  const page = emitPage(bodyElement, input.width, context);
+  return {
+    print: (writer, first) => {
+      const classes = new ClassBook(states);
+      const [desktop = new Map<string, string>()] = page.bodyStyle;
+      const inner = printNodes([page.table], classes, writer);
+      const attributes = [...page.attributes, ['style', printStyle(desktop, writer)]]
+        .map(([name, value]) => ` ${name}="${value}"`)
+        .join('');
+      return { body: `<body${attributes}>${first}${inner}\n</body>`, css: classes.styleSheet() };
+    },
+  };
+}
+
+function fail(): never {
+  throw new Error('An element has no computed style.');
+}
+
+function deepest(index: ElementIndex): IndexedElement | null {
+  const depths = new Map<IndexedElement, number>();
+  for (const candidate of index.elements) {
+    const depth = candidate.parent === null ? 1 : (depths.get(candidate.parent) ?? 0) + 1;
+    if (depth > DEEPEST) return candidate;
+    depths.set(candidate, depth);
+  }
+  return null;
+}
+
+function readStates(rules: readonly StyleRule[], report: Report): WidthState[] {
+  const thresholds: number[] = [];
+  const reported = new Set<number>();
+  for (const condition of rules.flatMap((rule) => rule.conditions)) {
+    const width = widthConditionOf(condition);
+    if (width !== null) thresholds.push(...width.thresholds);
+    else if (!reported.has(condition.place.span.start)) {
+      reported.add(condition.place.span.start);
+      report(
+        finding('css-condition-unsupported', condition.place, { condition: `@${condition.kind} ${condition.text}` }),
+      );
+    }
+  }
+  return statesBetween(thresholds);
+}
+
+function stylesInStates(
+  index: ElementIndex,
+  declared: readonly Declared[][],
+  states: readonly WidthState[],
+  report: Report,
+): (readonly ComputedStyle[])[] {
+  const reported = new Set<Declared['declaration']>();
+  return states.map((state) => {
+    const width = state.maxWidth ?? state.minWidth;
+    const computed = computeStyles(index, (candidate) =>
+      (declared[candidate.order] ?? []).filter((item) => appliesAtWidth(item, width)),
+    );
+    for (const { declaration } of computed.unresolved) {
+      if (reported.has(declaration)) continue;
+      reported.add(declaration);
+      const name = /var\(\s*(--[^\s,)]+)/.exec(declaration.value)?.[1] ?? declaration.value;
+      report(finding('css-unknown-variable', declaration.place, { name }));
+    }
+    return computed.styles;
+  });
+}
+
+function reportUnsupported(index: ElementIndex, declared: readonly Declared[][], report: Report): void {
+  const seen = new Set<Declared['declaration']>();
+  for (const candidate of index.elements) {
+    for (const { declaration, origin, selector, stateful } of declared[candidate.order] ?? []) {
+      if (origin === 'browser' || origin === 'attribute-hint' || seen.has(declaration)) continue;
+      seen.add(declaration);
+      const { property, value } = declaration;
+      const judged = stateful
+        ? { verdict: 'refused', advice: 'Leave the state out: what happens under the pointer is not compiled.' }
+        : judgeDeclaration(property, value);
+      const data = { property, value, selector: selector === '' ? `style of <${candidate.node.tag}>` : selector };
+      if (judged?.verdict === 'refused')
+        report(finding('css-unsupported', declaration.place, { ...data, advice: judged.advice }));
+      else if (judged !== null) report(finding('css-decoration-lost', declaration.place, data));
+    }
+  }
+}
+
+interface Page {
+  readonly attributes: readonly (readonly [string, string])[];
+  readonly bodyStyle: readonly ReadonlyMap<string, string>[];
+  readonly table: OutElement;
+}
+
+/** The body's margin and padding become the padding of one cell as wide as the window. */
+function emitPage(body: IndexedElement, width: number, context: EmitContext): Page {
+  const box = readBox(body, context.styles, context.lookup);
+  const bounded = childrenOf(box).some(
+    (child) =>
+      pixelsOf(styleIn(child, 0).get('max-width')) !== null || pixelsOf(styleIn(child, 0).get('width')) !== null,
+  );
+  const room = (viewport: number): number => (viewport === DESKTOP_VIEWPORT && !bounded ? width : viewport);
+  const around: Surroundings = {
+    text: null,
+    widthAt: (viewport, state) => room(viewport) - sideSpace(box, state, 'left') - sideSpace(box, state, 'right'),
+  };
+  const content = emitFlow([...childrenOf(box)], box, context, around, (state) => closedSides(box, state));
+  const spacings = forStates(context, (state) =>
+    collapseMargins([box], state, { top: true, bottom: true }, () => true),
+  );
+  const background = forStates(context, (state) => box.styles[state]?.get('background-color') ?? 'transparent');
+  const painted = background.some((color) => color !== 'transparent');
+  const cellStyles = forStates(context, (state) => {
+    const top = (spacings[state]?.above.get(box) ?? 0) + edgeIn(box, state, 'top') + (content.before[state] ?? 0);
+    const bottom = (spacings[state]?.below ?? 0) + edgeIn(box, state, 'bottom') + (content.after[state] ?? 0);
+    const padding = fourValues([top, sideSpace(box, state, 'right'), bottom, sideSpace(box, state, 'left')]);
+    return new Map([['padding', padding], ...fullText(content.text?.[state] ?? new Map())]);
+  });
+  const row = tableRow([element('td', {}, cellStyles, content.nodes)]);
+  const tableStyles = background.map((color) =>
+    style([
+      ['width', '100%'],
+      ['background-color', painted ? color : null],
+    ]),
+  );
+  return {
+    attributes: [],
+    bodyStyle: background.map((color) =>
+      style([
+        ['margin', '0'],
+        ['padding', '0'],
+        ['background-color', painted ? color : null],
+      ]),
+    ),
+    table: layoutTable(tableStyles, [row], { width: '100%' }),
+  };
+}
+
+function childrenOf(box: Box): readonly Box[] {
+  return box.kind === 'flow' ? box.children : [box];
+}
+
+function sideSpace(box: Box, state: number, side: string): number {
+  return lengthIn(box, state, `margin-${side}`) + edgeIn(box, state, side);
+}

@@ -1,0 +1,198 @@
+import { pixelsOf, readQuantity } from '../css/value.js';
+import { boxStyle, noExtra, type ExtraPadding } from './box-style.js';
+import { closedSides, type ClosedSides } from './margins.js';
+import { edgeIn, lengthIn, styleIn, type Box } from './boxes.js';
+import { buttonIn, emitButton } from './emit-button.js';
+import {
+  desktopWidth,
+  forStates,
+  hideWithBox,
+  noSpace,
+  passedAttributes,
+  type Content,
+  type EmitContext,
+  type Surroundings,
+} from './emit.js';
+import { emitFlow } from './emit-flow.js';
+import { emitInline } from './emit-inline.js';
+import { emitPicture } from './emit-picture.js';
+import { emitColumns } from './emit-row.js';
+import {
+  element,
+  filler,
+  layoutTable,
+  style,
+  tableRow,
+  wordOnly,
+  wordTable,
+  type OutElement,
+  type OutNode,
+  type Style,
+} from './output.js';
+import { fullText, textStyleOf } from './text-style.js';
+
+/** How a cell differs from the box it shows. */
+export interface CellOptions {
+  /** Padding beside the box's own, in each state (only for cells without paint). */
+  readonly extra: readonly ExtraPadding[];
+  /** True for an item of a row, whose children's margins stay inside it (CSS Flexible Box Layout 1, 4). */
+  readonly isFlexItem: boolean;
+}
+
+/** Emits a box as one cell: padding, paint and border on the cell, the content in it. */
+export function emitCell(box: Box, context: EmitContext, around: Surroundings, options: CellOptions): OutElement {
+  const inner: Surroundings = {
+    text: null,
+    widthAt: (viewport, state) =>
+      Math.max(0, around.widthAt(viewport, state) - edgeIn(box, state, 'left') - edgeIn(box, state, 'right')),
+  };
+  const content = emitContent(box, context, inner, options.isFlexItem);
+  const empty = content.nodes.length === 0;
+  const styles = forStates(context, (state): Style => {
+    const extra = options.extra[state] ?? noExtra;
+    const space = { top: (content.before[state] ?? 0) + extra.top, bottom: (content.after[state] ?? 0) + extra.bottom };
+    const result = boxStyle(box, state, { ...extra, ...space });
+    setSize(result, box, state);
+    const rowText = content.rowText?.[state];
+    if (empty || content.collapsesLines === true)
+      for (const property of ['font-size', 'line-height']) result.set(property, '0');
+    if (rowText !== undefined) for (const [property, value] of rowText) result.set(property, value);
+    if (content.text !== null)
+      for (const [property, value] of fullText(content.text[state] ?? new Map())) result.set(property, value);
+    return result;
+  });
+  return element('td', cellAttributes(box), styles, empty ? [filler] : content.nodes);
+}
+
+interface CellContent extends Content {
+  /** True where lines in the cell must have no height of their own (columns that wrap by themselves). */
+  readonly collapsesLines?: boolean;
+  /** Text properties that such columns rely on. */
+  readonly rowText?: readonly Style[];
+}
+
+function emitContent(box: Box, context: EmitContext, around: Surroundings, isFlexItem: boolean): CellContent {
+  const bare = { before: noSpace(context), after: noSpace(context) };
+  switch (box.kind) {
+    case 'flow':
+      return emitFlow(box.children, box, context, around, (state) =>
+        isFlexItem ? allClosed : closedSides(box, state),
+      );
+    case 'row':
+      return { ...bare, text: null, ...emitColumns(box, context, around) };
+    case 'picture':
+      return { ...bare, text: null, nodes: [emitPicture(box, context, around, true)] };
+    case 'native':
+      return emitFlow([box], box, context, around, () => ({ top: false, bottom: false }));
+    case 'text': {
+      const text = box.styles.map(textStyleOf);
+      const link = buttonIn(box, context);
+      if (link !== null) return { ...bare, text: null, nodes: [emitButton(box, link, context, around)] };
+      const inline = emitInline(box.content, context, { ...around, text });
+      const tag = box.element?.node.tag ?? 'div';
+      if (!/^(?:p|h[1-6])$/.test(tag)) return { ...bare, text, nodes: inline };
+      // A padded heading stays a heading: only its box becomes a cell.
+      return {
+        ...bare,
+        text,
+        nodes: [
+          element(
+            tag,
+            {},
+            forStates(context, (state) => headingStyle(text[state] ?? new Map())),
+            inline,
+          ),
+        ],
+      };
+    }
+  }
+}
+
+function headingStyle(text: ReadonlyMap<string, string>): Style {
+  const restated = ['font-size', 'font-weight', 'line-height'].map((property): [string, string] => [
+    property,
+    text.get(property) ?? '',
+  ]);
+  return new Map([['margin', '0'], ...restated]);
+}
+
+const allClosed: ClosedSides = { top: true, bottom: true };
+
+function setSize(result: Map<string, string>, box: Box, state: number): void {
+  const own = styleIn(box, state);
+  const height = pixelsOf(own.get('height')) ?? pixelsOf(own.get('min-height')) ?? 0;
+  const borderBox = own.get('box-sizing') === 'border-box';
+  const outer = height + (borderBox ? 0 : edgeIn(box, state, 'top') + edgeIn(box, state, 'bottom'));
+  if (height > 0) {
+    result.set('height', `${outer}px`);
+    result.set('box-sizing', 'border-box');
+    result.set('vertical-align', 'top');
+  }
+  if (own.get('overflow') === 'hidden') result.set('overflow', 'hidden');
+}
+
+function cellAttributes(box: Box): Record<string, string> {
+  const passed = passedAttributes(box.element);
+  return Object.fromEntries(Object.entries(passed).filter(([name]) => /^(?:id|lang|dir|title|aria-.*)$/.test(name)));
+}
+
+/** Emits a box as a table of one cell, as wide as the box says. */
+export function emitBoxTable(box: Box, context: EmitContext, around: Surroundings, isFlexItem = false): OutNode[] {
+  const inner: Surroundings = {
+    ...around,
+    widthAt: (viewport, state) => outerWidth(box, state, around.widthAt(viewport, state)),
+  };
+  const cell = emitCell(box, context, inner, { extra: [], isFlexItem });
+  const styles = forStates(context, (state) => tableStyle(box, state));
+  const centred = isAuto(box, 'margin-left') && isAuto(box, 'margin-right');
+  const align = centred ? 'center' : '';
+  const fixed = pixelsOf(styles[0]?.get('width') ?? '');
+  const attributes: Record<string, string> = {
+    width: fixed === null ? '100%' : String(Math.round(fixed)),
+    ...(align === '' ? {} : { align }),
+  };
+  const table = hideWithBox(layoutTable(styles, [tableRow([cell])], attributes), box, context);
+  const desktop = outerWidth(box, 0, desktopWidth(around));
+  const bounded = styleIn(box, 0).get('max-width') !== 'none' && desktop < desktopWidth(around);
+  if (!bounded) return [table];
+  return [wordOnly(`${wordTable(desktop, align)}<td>`), table, wordOnly('</td></tr></table>')];
+}
+
+function isAuto(box: Box, property: string): boolean {
+  return styleIn(box, 0).get(property) === 'auto';
+}
+
+function tableStyle(box: Box, state: number): Style {
+  const own = styleIn(box, state);
+  const width = own.get('width');
+  const matters = (property: string, initial: string): boolean =>
+    box.styles.some((candidate) => candidate.get(property) !== initial);
+  const margins = ['margin-left', 'margin-right'].map((side) => own.get(side) === 'auto');
+  const hasAuto = box.styles.some(
+    (candidate) => candidate.get('margin-left') === 'auto' || candidate.get('margin-right') === 'auto',
+  );
+  const margin = margins[0] === true ? (margins[1] === true ? '0 auto' : '0 0 0 auto') : '0';
+  return style([
+    ['width', width === 'auto' ? '100%' : outerLength(box, state, width)],
+    ['max-width', matters('max-width', 'none') ? outerLength(box, state, own.get('max-width')) : null],
+    ['margin', hasAuto ? margin : null],
+    ['border-collapse', matters('border-top-left-radius', '0px') ? 'separate' : null],
+  ]);
+}
+
+/** A width with padding and border, as tables measure theirs. */
+function outerLength(box: Box, state: number, value: string): string {
+  const pixels = pixelsOf(value);
+  if (pixels === null || styleIn(box, state).get('box-sizing') === 'border-box') return value;
+  return `${pixels + edgeIn(box, state, 'left') + edgeIn(box, state, 'right')}px`;
+}
+
+function outerWidth(box: Box, state: number, available: number): number {
+  const own = styleIn(box, state);
+  const room = available - lengthIn(box, state, 'margin-left') - lengthIn(box, state, 'margin-right');
+  const limit = pixelsOf(outerLength(box, state, own.get('max-width'))) ?? Infinity;
+  const quantity = readQuantity(outerLength(box, state, own.get('width')));
+  const wanted =
+    quantity?.unit === 'px' ? quantity.number : quantity?.unit === '%' ? (quantity.number * available) / 100 : room;
+  return Math.min(wanted, limit);
+}

@@ -1,0 +1,278 @@
+import { finding } from '../finding.js';
+import { formatNumber } from '../css/value.js';
+import { fourValues, noExtra } from './box-style.js';
+import { hasSideMargins, isHidden, lengthIn, needsCell, styleIn, type Box, type TextBox } from './boxes.js';
+import { buttonIn, emitButton } from './emit-button.js';
+import { emitBoxTable, emitCell } from './emit-cell.js';
+import {
+  forStates,
+  hideWithBox,
+  noSpace,
+  passedAttributes,
+  type Content,
+  type EmitContext,
+  type Surroundings,
+} from './emit.js';
+import { emitInline } from './emit-inline.js';
+import { emitNative } from './emit-native.js';
+import { emitPicture } from './emit-picture.js';
+import { emitColumns } from './emit-row.js';
+import { collapseMargins, type ClosedSides, type Spacing } from './margins.js';
+import { element, layoutTable, style, tableRow, type OutElement, type OutNode, type Style } from './output.js';
+import { fullText, textDifference, textStyleOf, type TextStyle } from './text-style.js';
+
+/** A block that stays a block of its own; others lend their children to the sequence around them. */
+export function isItem(box: Box): boolean {
+  if (box.kind !== 'flow') return true;
+  const named = box.element !== null && ['id', 'lang', 'dir'].some((name) => box.element?.node.attributes.has(name));
+  return needsCell(box) || hasSideMargins(box) || named || box.styles.some((_, state) => isHidden(box, state));
+}
+
+/**
+ * Emits a sequence of blocks into a container. Plain text goes straight in, spaced by margins; as soon as a table, a
+ * row or a picture is among the blocks, each gets a table row, spaced by padding above it.
+ */
+export function emitFlow(
+  boxes: readonly Box[],
+  container: Box,
+  context: EmitContext,
+  around: Surroundings,
+  closed: (state: number) => ClosedSides,
+): Content {
+  const items = flatten(boxes);
+  const spacings = forStates(context, (state) => collapseMargins(boxes, state, closed(state), isItem));
+  reportNegative(items, spacings, context);
+  const above = (item: Box): number[] => spacings.map((spacing) => Math.max(0, spacing.above.get(item) ?? 0));
+  const after = spacings.map((spacing) => Math.max(0, spacing.below));
+  const [first] = items;
+  if (first === undefined) return { nodes: [], before: noSpace(context), after, text: null };
+  const before = above(first);
+  const spaceAbove = (item: Box): number[] => (item === first ? noSpace(context) : above(item));
+  if (items.length === 1 && !hasInset(first)) return { ...emitAlone(first, container, context, around), before, after };
+  if (items.every((item) => isPlain(item, context)))
+    return { ...emitPlainRun(items, container, context, around, spaceAbove), before, after };
+  const rows = groupRuns(items, context).map((run) => emitTableRow(run, container, context, around, spaceAbove));
+  const table = layoutTable(
+    forStates(context, () => style([['width', '100%']])),
+    rows,
+    { width: '100%' },
+  );
+  return { nodes: [table], before, after, text: null };
+}
+
+function flatten(boxes: readonly Box[]): Box[] {
+  return boxes.flatMap((box): Box[] => (box.kind !== 'flow' || isItem(box) ? [box] : flatten(box.children)));
+}
+
+function reportNegative(items: readonly Box[], spacings: readonly Spacing[], context: EmitContext): void {
+  for (const item of items) {
+    const value = Math.min(...spacings.map((spacing) => spacing.above.get(item) ?? 0));
+    const span = item.element?.node.startTag ?? null;
+    if (value < -0.01 && span !== null)
+      context.report(
+        finding('margin-negative', { source: context.doc.source, span }, { value: formatNumber(value, 2) }),
+      );
+  }
+}
+
+/** Text that needs no cell of its own: paragraphs, headings, lists. */
+function isPlain(box: Box, context: EmitContext): boolean {
+  if (box.kind === 'native') return box.element.node.tag !== 'table';
+  return box.kind === 'text' && !needsCell(box) && buttonIn(box, context) === null;
+}
+
+/** Side margins that become padding of the cell around; plain text keeps them as margins. */
+function hasInset(box: Box): boolean {
+  return (
+    (box.kind === 'flow' || box.kind === 'row' || box.kind === 'text') &&
+    insetStates(box).some(({ left, right }) => left !== 0 || right !== 0)
+  );
+}
+
+function insetStates(box: Box): { left: number; right: number }[] {
+  return box.styles.map((_, state) => ({
+    left: lengthIn(box, state, 'margin-left'),
+    right: lengthIn(box, state, 'margin-right'),
+  }));
+}
+
+/** A container's only block: its content goes straight into the container. */
+function emitAlone(
+  box: Box,
+  container: Box,
+  context: EmitContext,
+  around: Surroundings,
+): { nodes: OutNode[]; text: readonly TextStyle[] | null } {
+  if (
+    box.kind === 'text' &&
+    isPlain(box, context) &&
+    semanticTag(box) === 'div' &&
+    !box.styles.some((_, state) => isHidden(box, state))
+  ) {
+    const text = box.styles.map(textStyleOf);
+    if (Object.keys(passedAttributes(box.element)).length === 0)
+      return { nodes: emitInline(box.content, context, { ...around, text }), text };
+  }
+  if (isPlain(box, context)) return emitPlainRun([box], container, context, around, () => noSpace(context));
+  return { nodes: emitItem(box, context, around), text: null };
+}
+
+function emitPlainRun(
+  items: readonly Box[],
+  container: Box,
+  context: EmitContext,
+  around: Surroundings,
+  above: (item: Box) => number[],
+): { nodes: OutNode[]; text: readonly TextStyle[] } {
+  const [only] = items;
+  const lone = items.length === 1 && only?.kind === 'text' && !/^h[1-6]$/.test(semanticTag(only)) ? only : container;
+  const text = lone.styles.map(textStyleOf);
+  const inner = { ...around, text };
+  const nodes = items.map((item): OutNode => {
+    if (item.kind === 'native') return hideWithBox(emitNative(item, context, inner, above(item)), item, context);
+    return emitTextBlock(item as TextBox, context, inner, above(item));
+  });
+  return { nodes, text };
+}
+
+const semanticTags: ReadonlySet<string> = new Set(['p', 'h1', 'h2', 'h3', 'h4', 'h5', 'h6', 'blockquote', 'address']);
+
+function semanticTag(box: TextBox): string {
+  const tag = box.element?.node.tag ?? 'div';
+  return semanticTags.has(tag) ? tag : 'div';
+}
+
+function emitTextBlock(box: TextBox, context: EmitContext, around: Surroundings, above: readonly number[]): OutElement {
+  const tag = semanticTag(box);
+  const text = box.styles.map(textStyleOf);
+  const difference = textDifference(tag, text, around.text ?? text.map(() => new Map()));
+  const styles = forStates(context, (state): Style => {
+    const margin = fourValues([
+      above[state] ?? 0,
+      lengthIn(box, state, 'margin-right'),
+      0,
+      lengthIn(box, state, 'margin-left'),
+    ]);
+    const decoration = box.styles.some((own) => own.isAuthored('text-decoration'))
+      ? styleIn(box, state).get('text-decoration')
+      : null;
+    return new Map([
+      ...style([
+        ['margin', margin],
+        ['text-decoration', decoration],
+      ]),
+      ...(difference[state] ?? []),
+    ]);
+  });
+  return hideWithBox(
+    element(tag, passedAttributes(box.element), styles, emitInline(box.content, context, { ...around, text })),
+    box,
+    context,
+  );
+}
+
+/** Neighbouring plain blocks share a row. */
+function groupRuns(items: readonly Box[], context: EmitContext): Box[][] {
+  const runs: Box[][] = [];
+  let open: Box[] | null = null;
+  for (const item of items) {
+    const plain = isPlain(item, context);
+    if (plain && open !== null) open.push(item);
+    else {
+      const run = [item];
+      runs.push(run);
+      open = plain ? run : null;
+    }
+  }
+  return runs;
+}
+
+function emitTableRow(
+  run: readonly Box[],
+  container: Box,
+  context: EmitContext,
+  around: Surroundings,
+  above: (item: Box) => number[],
+): OutElement {
+  const [first] = run;
+  if (first === undefined) return tableRow([]);
+  const space = above(first);
+  if (isPlain(first, context)) {
+    const plain = emitPlainRun(run, container, context, around, (item) =>
+      item === first ? noSpace(context) : above(item),
+    );
+    const styles = forStates(
+      context,
+      (state): Style =>
+        new Map([['padding', fourValues([space[state] ?? 0, 0, 0, 0])], ...fullText(plain.text[state] ?? new Map())]),
+    );
+    return tableRow([element('td', {}, styles, plain.nodes)]);
+  }
+  if (mayShareCell(first, space))
+    return tableRow([
+      emitCell(first, context, around, { extra: space.map((top) => ({ ...noExtra, top })), isFlexItem: false }),
+    ]);
+  const insets = insetStates(first);
+  const padding = forStates(context, (state) =>
+    fourValues([
+      space[state] ?? 0,
+      keepsInset(first) ? (insets[state]?.right ?? 0) : 0,
+      0,
+      keepsInset(first) ? (insets[state]?.left ?? 0) : 0,
+    ]),
+  );
+  const inner: Surroundings = keepsInset(first)
+    ? {
+        ...around,
+        widthAt: (viewport, state) =>
+          around.widthAt(viewport, state) - (insets[state]?.left ?? 0) - (insets[state]?.right ?? 0),
+      }
+    : around;
+  const cell = element(
+    'td',
+    {},
+    padding.map((value) => style([['padding', value]])),
+    emitItem(first, context, inner),
+  );
+  return tableRow([cell]);
+}
+
+function keepsInset(box: Box): boolean {
+  return box.kind !== 'picture' && box.kind !== 'native';
+}
+
+/** A cell with paint may be the row's own cell if no space is to stay unpainted above it and it is as wide as the row. */
+function mayShareCell(box: Box, space: readonly number[]): boolean {
+  if (box.kind !== 'flow' && box.kind !== 'row' && box.kind !== 'text') return false;
+  if (box.kind === 'text' && !needsCell(box)) return false;
+  const plainShape = box.styles.every(
+    (own) =>
+      own.get('max-width') === 'none' &&
+      /^(?:auto|100%)$/.test(own.get('width')) &&
+      own.get('border-top-left-radius') === '0px',
+  );
+  const named = box.element !== null && box.element.node.attributes.has('id');
+  const hides = box.styles.some((_, state) => isHidden(box, state));
+  return plainShape && !named && !hides && !hasSideMargins(box) && space.every((value) => value === 0);
+}
+
+/** Emits a block that is no plain text. */
+function emitItem(box: Box, context: EmitContext, around: Surroundings): OutNode[] {
+  switch (box.kind) {
+    case 'picture':
+      return [emitPicture(box, context, around, true)];
+    case 'native':
+      return [hideWithBox(emitNative(box, context, { ...around, text: null }, noSpace(context)), box, context)];
+    case 'row':
+      return needsCell(box) || hasSideMargins(box) || box.styles.some((_, state) => isHidden(box, state))
+        ? emitBoxTable(box, context, around)
+        : emitColumns(box, context, around).nodes;
+    case 'flow':
+      return emitBoxTable(box, context, around);
+    case 'text': {
+      const link = buttonIn(box, context);
+      if (link === null || needsCell(box)) return emitBoxTable(box, context, around);
+      return [hideWithBox(emitButton(box, link, context, around), box, context)];
+    }
+  }
+}

@@ -1,0 +1,144 @@
+import { finding } from '../finding.js';
+import type { IndexedElement } from '../css/element-index.js';
+import type { ComputedStyle } from '../css/computed.js';
+import { corners, sides } from '../css/properties.js';
+import type { TreeNode } from '../html/tree.js';
+import { isConditionalComment, isHidden, lengthIn, styleIn } from './boxes.js';
+import { boxStyle } from './box-style.js';
+import { forStates, passedAttributes, type EmitContext, type Surroundings } from './emit.js';
+import { emitPicture } from './emit-picture.js';
+import { element, type OutNode, type Style } from './output.js';
+import { textDifference, textStyleOf, type TextStyle } from './text-style.js';
+
+/** Emits what stands in lines: text, links, emphasis, inline pictures. White space collapses as it would when shown. */
+export function emitInline(nodes: readonly TreeNode[], context: EmitContext, around: Surroundings): OutNode[] {
+  return trimLines(emitNodes(nodes, context, around));
+}
+
+function emitNodes(nodes: readonly TreeNode[], context: EmitContext, around: Surroundings): OutNode[] {
+  return nodes.flatMap((node): OutNode[] => {
+    if (node.kind === 'text') return [{ kind: 'text', value: node.value.replace(/[ \t\n\f\r]+/g, ' ') }];
+    if (node.kind === 'comment')
+      return isConditionalComment(node.value) ? [{ kind: 'raw', html: `<!--${node.value}-->` }] : [];
+    const indexed = context.lookup(node);
+    return indexed === null ? [] : emitInlineElement(indexed, context, around);
+  });
+}
+
+function emitInlineElement(indexed: IndexedElement, context: EmitContext, around: Surroundings): OutNode[] {
+  const { node } = indexed;
+  const styles = context.styles(indexed);
+  if (styles.every((style) => style.get('display') === 'none')) return [];
+  if (node.tag === 'br' || node.tag === 'wbr') return [element(node.tag, {}, [], [])];
+  if (node.tag === 'img')
+    return [
+      emitPicture(
+        { kind: 'picture', element: indexed, styles },
+        context,
+        around,
+        styles[0]?.get('display') === 'block',
+      ),
+    ];
+  reportUnsupportedDisplay(indexed, styles, context);
+  const text = styles.map(textStyleOf);
+  const children = emitNodes(node.children, context, { ...around, text });
+  const own = inlineStyles(indexed, styles, text, context, around);
+  const attributes = passedAttributes(indexed);
+  const says = own.some((style) => style.size > 0) || Object.keys(attributes).length > 0;
+  return says || node.tag !== 'span' ? [element(node.tag, attributes, own, children)] : children;
+}
+
+function reportUnsupportedDisplay(
+  indexed: IndexedElement,
+  styles: readonly ComputedStyle[],
+  context: EmitContext,
+): void {
+  const style = styles.find((candidate) => !/^(?:inline|inline-block|block|none)$/.test(candidate.get('display')));
+  if (style === undefined || indexed.node.startTag === null) return;
+  const place = { source: context.doc.source, span: indexed.node.startTag };
+  const advice = 'Within a line of text use display: inline or inline-block, or make the element around it a block.';
+  context.report(
+    finding('css-unsupported', place, {
+      property: 'display',
+      value: style.get('display'),
+      selector: indexed.node.tag,
+      advice,
+    }),
+  );
+}
+
+/** Every link states its colour and underline, as mail clients restyle links that do not. */
+function inlineStyles(
+  indexed: IndexedElement,
+  styles: readonly ComputedStyle[],
+  text: readonly TextStyle[],
+  context: EmitContext,
+  around: Surroundings,
+): Style[] {
+  const box = { element: indexed, styles };
+  const tag = indexed.node.tag;
+  const difference = textDifference(tag, text, around.text ?? styles.map(() => new Map()));
+  const isBlockSomewhere = styles.some((style) => /block/.test(style.get('display')));
+  return forStates(context, (state) => {
+    const style = styleIn(box, state);
+    const result = new Map<string, string>();
+    const display = style.get('display');
+    if (isBlockSomewhere || display === 'none') result.set('display', display);
+    if (boxMatters(styles)) for (const [property, value] of boxStyle(box, state)) result.set(property, value);
+    if (isBlockSomewhere && lengthMatters(styles, 'margin'))
+      result.set('margin', sides.map((side) => `${lengthIn(box, state, `margin-${side}`)}px`).join(' '));
+    for (const property of ['width', 'max-width', 'vertical-align', 'text-decoration']) {
+      const value = style.get(property);
+      const relevant =
+        property === 'text-decoration'
+          ? decorates(tag, styles)
+          : styles.some((candidate) => candidate.isAuthored(property));
+      if (relevant) result.set(property, value);
+    }
+    for (const [property, value] of difference[state] ?? []) result.set(property, value);
+    return result;
+  });
+}
+
+function decorates(tag: string, styles: readonly ComputedStyle[]): boolean {
+  if (tag === 'a') return true;
+  return styles.some((style) => style.isAuthored('text-decoration'));
+}
+
+function boxMatters(styles: readonly ComputedStyle[]): boolean {
+  const plain = (style: ComputedStyle): boolean =>
+    style.get('background-color') === 'transparent' &&
+    style.get('background-image') === 'none' &&
+    sides.every((side) => style.get(`padding-${side}`) === '0px' && style.get(`border-${side}-width`) === '0px') &&
+    corners.every((corner) => style.get(`border-${corner}-radius`) === '0px');
+  return !styles.every(plain);
+}
+
+function lengthMatters(styles: readonly ComputedStyle[], property: string): boolean {
+  return styles.some((style) => sides.some((side) => style.get(`${property}-${side}`) !== '0px'));
+}
+
+/** Takes away the white space at the beginning and the end of a block and around line breaks. */
+function trimLines(nodes: readonly OutNode[]): OutNode[] {
+  const trimmed = nodes.map((node, index): OutNode => {
+    if (node.kind !== 'text') return node;
+    const atStart = index === 0 || isBreak(nodes[index - 1]);
+    const atEnd = index === nodes.length - 1 || isBreak(nodes[index + 1]);
+    const value = atStart ? node.value.replace(/^ +/, '') : node.value;
+    return { kind: 'text', value: atEnd ? value.replace(/ +$/, '') : value };
+  });
+  return trimmed.filter((node) => node.kind !== 'text' || node.value !== '');
+}
+
+function isBreak(node: OutNode | undefined): boolean {
+  return node?.kind === 'element' && node.tag === 'br';
+}
+
+/** Whether an inline element is shown as a box within the line in a state. */
+export function isInlineBlock(styles: readonly ComputedStyle[], state: number): boolean {
+  return styleIn({ styles }, state).get('display') === 'inline-block' && !isHiddenStyle(styles, state);
+}
+
+function isHiddenStyle(styles: readonly ComputedStyle[], state: number): boolean {
+  return isHidden({ kind: 'text', element: null, styles, content: [] }, state);
+}

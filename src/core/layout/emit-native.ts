@@ -1,0 +1,156 @@
+import { finding } from '../finding.js';
+import type { IndexedElement } from '../css/element-index.js';
+import type { ComputedStyle } from '../css/computed.js';
+import { properties, sides, textProperties } from '../css/properties.js';
+import type { TreeNode } from '../html/tree.js';
+import { boxStyle, fourValues } from './box-style.js';
+import { isConditionalComment, lengthIn, styleIn, type NativeBox } from './boxes.js';
+import { forStates, passedAttributes, type EmitContext, type Surroundings } from './emit.js';
+import { emitPicture } from './emit-picture.js';
+import { element, type OutElement, type OutNode, type Style } from './output.js';
+import { textDifference, textStyleOf, type TextStyle } from './text-style.js';
+
+/**
+ * Emits an element as the author wrote it, with every style resolved onto it: lists, hand-written tables,
+ * preformatted text. Margins within it collapse by themselves, as nothing is put between its elements.
+ * @param above the space above in each state, which replaces the margin
+ */
+export function emitNative(
+  box: NativeBox,
+  context: EmitContext,
+  around: Surroundings,
+  above: readonly number[],
+): OutElement {
+  return emitNativeElement(box.element, context, around, (state) =>
+    fourValues([above[state] ?? 0, lengthIn(box, state, 'margin-right'), 0, lengthIn(box, state, 'margin-left')]),
+  );
+}
+
+function emitNativeElement(
+  indexed: IndexedElement,
+  context: EmitContext,
+  around: Surroundings,
+  margin: (state: number) => string,
+): OutElement {
+  const styles = context.styles(indexed);
+  const text = styles.map(textStyleOf);
+  const children = emitNativeNodes(
+    indexed.node.children,
+    context,
+    { ...around, text },
+    isPreserved(styles[0]?.get('white-space') ?? ''),
+  );
+  return element(
+    indexed.node.tag,
+    nativeAttributes(indexed),
+    nativeStyles(indexed, text, context, around, margin),
+    children,
+  );
+}
+
+/** In hand-written tables the author's old attributes stand, as nothing takes them over. */
+function nativeAttributes(indexed: IndexedElement): Record<string, string> {
+  const { attributes } = indexed.node;
+  const own = Object.fromEntries(
+    [...attributes.values()]
+      .filter(({ name }) => name !== 'class' && name !== 'style')
+      .map(({ name, value }) => [name, value]),
+  );
+  return /^(?:table|tr|td|th|thead|tbody|tfoot|col|colgroup|caption)$/.test(indexed.node.tag)
+    ? own
+    : passedAttributes(indexed);
+}
+
+function isPreserved(whiteSpace: string): boolean {
+  return whiteSpace.startsWith('pre');
+}
+
+function emitNativeNodes(
+  nodes: readonly TreeNode[],
+  context: EmitContext,
+  around: Surroundings,
+  preserved: boolean,
+): OutNode[] {
+  return nodes.flatMap((node): OutNode[] => {
+    if (node.kind === 'text' && !preserved && holdsNoText(node.parent?.tag ?? '') && /^[ \t\n\f\r]*$/.test(node.value))
+      return [];
+    if (node.kind === 'text')
+      return [{ kind: 'text', value: preserved ? node.value : node.value.replace(/[ \t\n\f\r]+/g, ' ') }];
+    if (node.kind === 'comment')
+      return isConditionalComment(node.value) ? [{ kind: 'raw', html: `<!--${node.value}-->` }] : [];
+    const indexed = context.lookup(node);
+    if (indexed === null) return [];
+    const styles = context.styles(indexed);
+    if (styles.every((own) => own.get('display') === 'none')) return [];
+    if (node.tag === 'img')
+      return [
+        emitPicture(
+          { kind: 'picture', element: indexed, styles },
+          context,
+          around,
+          styles[0]?.get('display') === 'block',
+        ),
+      ];
+    reportFlex(indexed, context);
+    const box = { element: indexed, styles };
+    const margin = (state: number): string => fourValues(sides.map((side) => lengthIn(box, state, `margin-${side}`)));
+    return [emitNativeElement(indexed, context, around, margin)];
+  });
+}
+
+function holdsNoText(tag: string): boolean {
+  return /^(?:ul|ol|menu|dl|table|thead|tbody|tfoot|tr|colgroup)$/.test(tag);
+}
+
+function reportFlex(indexed: IndexedElement, context: EmitContext): void {
+  const flex = context.styles(indexed).find((own) => /flex|grid/.test(own.get('display')));
+  if (flex === undefined || indexed.node.startTag === null) return;
+  const advice = 'Rows do not work inside lists and hand-written tables: move the row out of it.';
+  const data = { property: 'display', value: flex.get('display'), selector: indexed.node.tag, advice };
+  context.report(finding('css-unsupported', { source: context.doc.source, span: indexed.node.startTag }, data));
+}
+
+/** `box-sizing` matters only beside a width or a height. */
+function hasSize(styles: readonly ComputedStyle[]): boolean {
+  return styles.some(
+    (own) => own.get('width') !== 'auto' || own.get('height') !== 'auto' || own.get('max-width') !== 'none',
+  );
+}
+
+const bearsMargin: ReadonlySet<string> = new Set(
+  'p ul ol menu dl dd h1 h2 h3 h4 h5 h6 blockquote pre figure hr'.split(' '),
+);
+const textual: ReadonlySet<string> = new Set<string>(textProperties);
+const boxProperties = /^(?:margin|padding|border|background)-/;
+
+function nativeStyles(
+  indexed: IndexedElement,
+  text: readonly TextStyle[],
+  context: EmitContext,
+  around: Surroundings,
+  margin: (state: number) => string,
+): Style[] {
+  const { tag } = indexed.node;
+  const styles = context.styles(indexed);
+  const box = { element: indexed, styles };
+  const difference = textDifference(tag, text, around.text ?? styles.map(() => new Map()));
+  const authored = (pattern: RegExp): boolean =>
+    [...properties.keys()].some((property) => pattern.test(property) && styles.some((own) => own.isAuthored(property)));
+  const hasMargin = bearsMargin.has(tag) || authored(/^margin-/);
+  const hasBox = authored(/^(?:padding|border-(?:top|right|bottom|left)|background)-/) || /^(?:ul|ol|menu)$/.test(tag);
+  return forStates(context, (state) => {
+    const own = styleIn(box, state);
+    const result = new Map<string, string>();
+    if (hasMargin) result.set('margin', margin(state));
+    if (hasBox) for (const [property, value] of boxStyle(box, state)) result.set(property, value);
+    for (const property of properties.keys()) {
+      if (textual.has(property) || boxProperties.test(property)) continue;
+      if (property !== 'box-sizing' && styles.some((candidate) => candidate.isAuthored(property)))
+        result.set(property, own.get(property));
+      if (property === 'box-sizing' && own.get('box-sizing') === 'border-box' && hasSize(styles))
+        result.set(property, 'border-box');
+    }
+    for (const [property, value] of difference[state] ?? []) result.set(property, value);
+    return result;
+  });
+}

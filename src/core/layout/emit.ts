@@ -1,0 +1,107 @@
+import type { IndexedElement } from '../css/element-index.js';
+import type { Report } from '../finding.js';
+import type { Doc } from '../html/tree.js';
+import { isHidden, type Box, type ElementLookup, type StyleLookup } from './boxes.js';
+import type { OutElement, OutNode, Style } from './output.js';
+import type { WidthState } from './states.js';
+import type { TextStyle } from './text-style.js';
+
+/** Natural size of a picture, in its own pixels. */
+export interface PictureSize {
+  readonly width: number;
+  readonly height: number;
+}
+
+/** What every emitting function needs to know about the document as a whole. */
+export interface EmitContext {
+  readonly doc: Doc;
+  readonly states: readonly WidthState[];
+  readonly styles: StyleLookup;
+  readonly lookup: ElementLookup;
+  /** The natural size of a picture by the path that the source gives; null where it is not known. */
+  readonly pictureSize: (path: string) => PictureSize | null;
+  readonly report: Report;
+}
+
+/** The width of the surrounding content box for a viewport that is in a state, in px. */
+export type WidthAt = (viewport: number, state: number) => number;
+
+/** What a container offers to what is emitted into it. */
+export interface Surroundings {
+  /** Text properties that emitted content gets by inheritance, in each state; null where nothing may be relied on. */
+  readonly text: readonly TextStyle[] | null;
+  readonly widthAt: WidthAt;
+}
+
+/** What a container's content came to. */
+export interface Content {
+  readonly nodes: OutNode[];
+  /** Space above and below that belongs into the container's padding, in each state. */
+  readonly before: readonly number[];
+  readonly after: readonly number[];
+  /** The text style that the container must state, as text stands in it directly; null where none does. */
+  readonly text: readonly TextStyle[] | null;
+}
+
+/** A viewport as wide as this is taken for the desktop when widths for the `word` engine are computed. */
+export const DESKTOP_VIEWPORT = 1200;
+
+/** The width that a container offers on the desktop, in px. */
+export function desktopWidth(around: Surroundings): number {
+  return around.widthAt(DESKTOP_VIEWPORT, 0);
+}
+
+/** One value for each state. */
+export function forStates<T>(context: EmitContext, make: (state: number) => T): T[] {
+  return context.states.map((_, state) => make(state));
+}
+
+/** Zero in each state. */
+export function noSpace(context: EmitContext): number[] {
+  return forStates(context, () => 0);
+}
+
+const naturalDisplay: ReadonlyMap<string, string> = new Map([
+  ['table', 'table'],
+  ['tr', 'table-row'],
+  ['td', 'table-cell'],
+  ['li', 'list-item'],
+]);
+
+/**
+ * Hides an emitted element in the states in which its box is not shown. On the desktop the `word` engine, which
+ * does not know all of `display: none`, is told in its own way too.
+ */
+export function hideWithBox(target: OutElement, box: Box, context: EmitContext): OutElement {
+  if (!box.styles.some((_, state) => isHidden(box, state))) return target;
+  const styles = forStates(context, (state): Style => {
+    const shown = new Map(target.styles[state] ?? []);
+    if (!isHidden(box, state))
+      return shown.set('display', shown.get('display') ?? naturalDisplay.get(target.tag) ?? 'block');
+    shown.set('display', 'none');
+    return state === 0 ? shown.set('mso-hide', 'all') : shown;
+  });
+  return { ...target, styles };
+}
+
+const notPassed: ReadonlySet<string> = new Set([
+  'class',
+  'style',
+  'width',
+  'height',
+  'align',
+  'valign',
+  'bgcolor',
+  'background',
+  'border',
+]);
+
+/** The author's attributes that an emitted element carries on: all but those that styles took over. */
+export function passedAttributes(element: IndexedElement | null): Record<string, string> {
+  if (element === null) return {};
+  return Object.fromEntries(
+    [...element.node.attributes.values()]
+      .filter(({ name }) => !notPassed.has(name))
+      .map(({ name, value }) => [name, value]),
+  );
+}

@@ -1,0 +1,130 @@
+import { edgeIn, isHidden, lengthIn, styleIn, type Box } from './boxes.js';
+
+/** Adjoining margins: the largest positive and the most negative of them (CSS 2.2, 8.3.1). */
+interface MarginSet {
+  positive: number;
+  negative: number;
+}
+
+/** What collapsing comes to in one state. */
+export interface Spacing {
+  /** The space above each shown item. */
+  readonly above: ReadonlyMap<Box, number>;
+  /** The space between the last item and the end of the container. */
+  readonly below: number;
+}
+
+/** On which sides a container keeps the margins of its children inside. */
+export interface ClosedSides {
+  readonly top: boolean;
+  readonly bottom: boolean;
+}
+
+/** Decides whether a box becomes an item of its own; one that does not lends its children to the sequence around it. */
+export type IsItem = (box: Box) => boolean;
+
+/**
+ * Collapses the margins of a sequence of boxes in one state (CSS 2.2, 8.3.1). The margins of boxes that are no items join
+ * those of their children; margins that leave an open side of the container are left to whoever holds the container.
+ */
+export function collapseMargins(boxes: readonly Box[], state: number, closed: ClosedSides, isItem: IsItem): Spacing {
+  const above = new Map<Box, number>();
+  let pending: MarginSet = { positive: 0, negative: 0 };
+  let first = true;
+  walk(boxes, state, isItem, {
+    margin: (value) => addMargin(pending, value),
+    item: (box) => {
+      merge(pending, leadingMargins(box, state, isItem));
+      above.set(box, first && !closed.top ? 0 : total(pending));
+      pending = trailingMargins(box, state, isItem);
+      first = false;
+    },
+  });
+  const keepsEnd = closed.bottom && (!first || closed.top);
+  return { above, below: keepsEnd ? total(pending) : 0 };
+}
+
+interface Visitor {
+  readonly margin: (value: number) => void;
+  readonly item: (box: Box) => void;
+}
+
+function walk(boxes: readonly Box[], state: number, isItem: IsItem, visitor: Visitor): void {
+  for (const box of boxes) {
+    if (isHidden(box, state)) continue;
+    if (isItem(box)) {
+      visitor.item(box);
+      continue;
+    }
+    visitor.margin(lengthIn(box, state, 'margin-top'));
+    if (box.kind === 'flow') walk(box.children, state, isItem, visitor);
+    visitor.margin(lengthIn(box, state, 'margin-bottom'));
+  }
+}
+
+/** The margins that adjoin the top edge of an item: its own, and its first children's where that side is open. */
+function leadingMargins(box: Box, state: number, isItem: IsItem): MarginSet {
+  const set = marginSet(lengthIn(box, state, 'margin-top'));
+  if (box.kind === 'flow' && !closedSides(box, state).top) {
+    let done = false;
+    walk(box.children, state, isItem, {
+      margin: (value) => {
+        if (!done) addMargin(set, value);
+      },
+      item: (child) => {
+        if (!done) merge(set, leadingMargins(child, state, isItem));
+        done = true;
+      },
+    });
+  }
+  return set;
+}
+
+function trailingMargins(box: Box, state: number, isItem: IsItem): MarginSet {
+  const set = marginSet(lengthIn(box, state, 'margin-bottom'));
+  if (box.kind === 'flow' && !closedSides(box, state).bottom) {
+    let pending = marginSet(0);
+    walk(box.children, state, isItem, {
+      margin: (value) => addMargin(pending, value),
+      item: (child) => {
+        pending = trailingMargins(child, state, isItem);
+      },
+    });
+    merge(set, pending);
+  }
+  return set;
+}
+
+/** A side is closed by padding, a border, or a box that contains its floats and margins (overflow, a height). */
+export function closedSides(box: Box, state: number): ClosedSides {
+  const style = styleIn(box, state);
+  const contains =
+    style.get('overflow') !== 'visible' ||
+    style.get('display') === 'flow-root' ||
+    style.get('display') === 'inline-block';
+  const sized = style.get('height') !== 'auto' || !/^(?:auto|0px)$/.test(style.get('min-height'));
+  return {
+    top: contains || edgeIn(box, state, 'top') > 0,
+    bottom: contains || sized || edgeIn(box, state, 'bottom') > 0,
+  };
+}
+
+function marginSet(value: number): MarginSet {
+  const set = { positive: 0, negative: 0 };
+  addMargin(set, value);
+  return set;
+}
+
+function addMargin(set: MarginSet, value: number): void {
+  set.positive = Math.max(set.positive, value);
+  set.negative = Math.min(set.negative, value);
+}
+
+function merge(into: MarginSet, from: MarginSet): void {
+  addMargin(into, from.positive);
+  addMargin(into, from.negative);
+}
+
+function total(set: MarginSet): number {
+  return set.positive + set.negative;
+}

@@ -1,0 +1,89 @@
+/** Declarations of one emitted element in one state, in the order they are written. */
+export type Style = ReadonlyMap<string, string>;
+
+/** An element of the compiled document. */
+export interface OutElement {
+  readonly kind: 'element';
+  readonly tag: string;
+  readonly attributes: Map<string, string>;
+  /** One style for each state; the first is written inline, the others become classes where they differ. */
+  readonly styles: Style[];
+  readonly children: OutNode[];
+}
+
+/** Text; template tags stand in it as sentinels. */
+export interface OutText {
+  readonly kind: 'text';
+  readonly value: string;
+}
+
+/** Markup that is written as it stands: conditional comments, character references. */
+export interface OutRaw {
+  readonly kind: 'raw';
+  readonly html: string;
+}
+
+/** A cell for the `word` engine and its twin for all others: two opening tags, one content. */
+export interface OutTwin {
+  readonly kind: 'twin';
+  /** The cell that engines other than `word` see, with the content. */
+  readonly cell: OutElement;
+  /** Its width for the `word` engine, in px. */
+  readonly width: number;
+}
+
+export type OutNode = OutElement | OutText | OutRaw | OutTwin;
+
+/** Declarations as pairs; a null value leaves the property out. */
+export type StyleEntries = readonly (readonly [property: string, value: string | null])[];
+
+/** Makes a style. */
+export function style(entries: StyleEntries): Style {
+  return new Map(
+    entries.flatMap(([property, value]): [string, string][] => (value === null ? [] : [[property, value]])),
+  );
+}
+
+/** Makes an element; `styles` gives its declarations in each state. */
+export function element(
+  tag: string,
+  attributes: Readonly<Record<string, string>>,
+  styles: Style[],
+  children: OutNode[],
+): OutElement {
+  return { kind: 'element', tag, attributes: new Map(Object.entries(attributes)), styles, children };
+}
+
+/** A layout table around rows. */
+export function layoutTable(
+  styles: Style[],
+  rows: OutNode[],
+  attributes: Readonly<Record<string, string>> = {},
+): OutElement {
+  const presentation = { role: 'presentation', border: '0', cellpadding: '0', cellspacing: '0' };
+  return element('table', { ...presentation, ...attributes }, styles, rows);
+}
+
+/** A table row around cells; rows carry no style of their own. */
+export function tableRow(cells: OutNode[]): OutElement {
+  return element('tr', {}, [], cells);
+}
+
+/** Markup for the `word` engine only. */
+export function wordOnly(html: string): OutRaw {
+  return { kind: 'raw', html: `<!--[if mso]>${html}<![endif]-->` };
+}
+
+/** Wraps nodes so that the `word` engine does not see them. */
+export function hiddenFromWord(nodes: readonly OutNode[]): OutNode[] {
+  return [{ kind: 'raw', html: '<!--[if !mso]><!-->' }, ...nodes, { kind: 'raw', html: '<!--<![endif]-->' }];
+}
+
+/** What stands in a cell that must not be empty, as some engines do not draw empty cells. */
+export const filler: OutRaw = { kind: 'raw', html: '&nbsp;' };
+
+/** The opening tag of a layout table for the `word` engine. */
+export function wordTable(width: number, align: string): string {
+  const aligned = align === '' ? '' : ` align="${align}"`;
+  return `<table role="presentation" border="0" cellpadding="0" cellspacing="0"${aligned} width="${Math.round(width)}"><tr>`;
+}

@@ -1,0 +1,135 @@
+import { escapeAttribute, escapeText, type TagWriter } from '../html/escape.js';
+import { voidElements } from '../html/vocabulary.js';
+import type { ClassBook } from './classes.js';
+import { legacyAttributes } from './legacy.js';
+import type { OutElement, OutNode, OutTwin, Style } from './output.js';
+import { formatTextValue } from './text-style.js';
+
+/** What a destination decides about the text of a document. */
+export interface Writer {
+  /** How a merge tag is written there, by its number. */
+  readonly tag: TagWriter;
+  /** The path of a picture there, by the path that the source gives. */
+  readonly picture: (path: string) => string;
+}
+
+/** Table parts begin a new line: white space between them shows nowhere. */
+const startsLine: ReadonlySet<string> = new Set([
+  'table',
+  'tr',
+  'td',
+  'div',
+  'p',
+  'h1',
+  'h2',
+  'h3',
+  'h4',
+  'h5',
+  'h6',
+  'ul',
+  'ol',
+  'li',
+  'img',
+]);
+
+/** Writes nodes as HTML. Styles that differ between states go to `classes`. */
+export function printNodes(nodes: readonly OutNode[], classes: ClassBook, writer: Writer): string {
+  return new Printer(classes, writer).nodes(nodes, false);
+}
+
+/** A style as the value of an attribute. */
+export function printStyle(style: Style, writer: Writer): string {
+  const declarations = [...style]
+    .map(([property, value]) => `${property}:${printValue(property, value, writer)}`)
+    .join(';');
+  return declarations.replace(/"/g, "'");
+}
+
+function printValue(property: string, value: string, writer: Writer): string {
+  if (property !== 'background-image') return formatTextValue(property, value);
+  return value.replace(/url\((["']?)(.*?)\1\)/g, (_, __, path: string) => `url('${writer.picture(path)}')`);
+}
+
+class Printer {
+  constructor(
+    private readonly classes: ClassBook,
+    private readonly writer: Writer,
+  ) {}
+
+  /** @param inLine true where text stands around, so that no white space may be added */
+  nodes(nodes: readonly OutNode[], inLine: boolean): string {
+    const mixed =
+      inLine || nodes.some((node) => node.kind === 'text' || (node.kind === 'element' && !startsLine.has(node.tag)));
+    return nodes.map((node) => `${!mixed && this.beginsLine(node) ? '\n' : ''}${this.node(node, mixed)}`).join('');
+  }
+
+  private beginsLine(node: OutNode): boolean {
+    if (node.kind === 'twin') return true;
+    if (node.kind === 'raw') return node.html.startsWith('<!--[if mso]>');
+    return node.kind === 'element' && startsLine.has(node.tag);
+  }
+
+  private node(node: OutNode, inLine: boolean): string {
+    switch (node.kind) {
+      case 'text':
+        return escapeText(node.value, this.writer.tag);
+      case 'raw':
+        return node.html;
+      case 'twin':
+        return this.twin(node);
+      case 'element':
+        return `${this.openingTag(node)}${this.rest(node, inLine)}`;
+    }
+  }
+
+  private rest(node: OutElement, inLine: boolean): string {
+    return voidElements.has(node.tag)
+      ? ''
+      : `${this.nodes(node.children, inLine && !isContainer(node.tag))}</${node.tag}>`;
+  }
+
+  private twin({ cell, width }: OutTwin): string {
+    const [desktop = new Map<string, string>()] = cell.styles;
+    const forWord: Style = new Map([...desktop, ['width', `${width}px`]]);
+    const opening = this.tag('td', legacy('td', forWord, cell.attributes, this.writer), forWord, null);
+    return `<!--[if mso]>${opening}<![endif]--><!--[if !mso]><!-->${this.openingTag(cell)}<!--<![endif]-->${this.rest(cell, false)}`;
+  }
+
+  private openingTag(node: OutElement): string {
+    const [desktop = new Map<string, string>()] = node.styles;
+    return this.tag(
+      node.tag,
+      legacy(node.tag, desktop, node.attributes, this.writer),
+      desktop,
+      this.classes.classFor(node.styles),
+    );
+  }
+
+  private tag(
+    tag: string,
+    attributes: readonly (readonly [string, string])[],
+    own: Style,
+    className: string | null,
+  ): string {
+    const all: (readonly [string, string])[] = [...attributes];
+    if (className !== null) all.push(['class', className]);
+    if (own.size > 0) all.push(['style', printStyle(own, this.writer)]);
+    return `<${tag}${all.map(([name, value]) => ` ${name}="${escapeAttribute(this.value(tag, name, value), this.writer.tag)}"`).join('')}>`;
+  }
+
+  private value(tag: string, name: string, value: string): string {
+    return tag === 'img' && name === 'src' ? this.writer.picture(value) : value;
+  }
+}
+
+function legacy(tag: string, own: Style, attributes: ReadonlyMap<string, string>, writer: Writer): [string, string][] {
+  const added = legacyAttributes(tag, own).filter(([name]) => !attributes.has(name));
+  return [
+    ...attributes,
+    ...added.map(([name, value]): [string, string] => [name, name === 'background' ? writer.picture(value) : value]),
+  ];
+}
+
+function isContainer(tag: string): boolean {
+  return tag === 'td' || tag === 'th';
+}

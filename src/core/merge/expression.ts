@@ -1,0 +1,292 @@
+import type { Span } from '../text/span.js';
+
+/** A parsed expression; every node knows its span in the source. */
+export type Expression =
+  | { readonly kind: 'path'; readonly segments: readonly string[]; readonly span: Span }
+  | { readonly kind: 'text'; readonly value: string; readonly span: Span }
+  | { readonly kind: 'number'; readonly written: string; readonly span: Span }
+  | { readonly kind: 'flag'; readonly value: boolean; readonly span: Span }
+  | { readonly kind: 'fallback'; readonly value: Expression; readonly otherwise: Expression; readonly span: Span }
+  | {
+      readonly kind: 'filter';
+      readonly value: Expression;
+      readonly name: string;
+      readonly parameter: Expression | null;
+      readonly span: Span;
+    }
+  | {
+      readonly kind: 'choice';
+      readonly condition: Expression;
+      readonly yes: Expression;
+      readonly no: Expression;
+      readonly span: Span;
+    }
+  | {
+      readonly kind: 'comparison';
+      readonly operator: ComparisonOperator;
+      readonly left: Expression;
+      readonly right: Expression;
+      readonly span: Span;
+    }
+  | { readonly kind: 'both' | 'either'; readonly left: Expression; readonly right: Expression; readonly span: Span }
+  | { readonly kind: 'not' | 'given'; readonly value: Expression; readonly span: Span };
+
+export type ComparisonOperator = '==' | '!=' | '<' | '<=' | '>' | '>=';
+
+/** What went wrong, and where. */
+export interface ExpressionError {
+  readonly detail: string;
+  readonly span: Span;
+}
+
+export type ExpressionResult =
+  | { readonly expression: Expression; readonly error: null }
+  | { readonly expression: null; readonly error: ExpressionError };
+
+type TokenKind = 'name' | 'text' | 'number' | 'sign' | 'end' | 'broken';
+
+interface Token {
+  readonly kind: TokenKind;
+  readonly text: string;
+  readonly span: Span;
+}
+
+/** Parentheses and chains deeper than this are refused, so that no input exhausts the stack. */
+const DEEPEST = 100;
+
+/**
+ * Parses an expression of the notation that merge tags and build values share.
+ * From loose to tight: `? :`, `or`, `and`, `not` and `given`, comparison, `??`, `| filter`.
+ * @param offset where the text begins in its source, so that spans point there
+ */
+export function parseExpression(text: string, offset: number): ExpressionResult {
+  const parser = new Parser(tokenize(text, offset));
+  try {
+    const expression = parser.whole();
+    return { expression, error: null };
+  } catch (error) {
+    if (error instanceof Unreadable) return { expression: null, error: { detail: error.message, span: error.span } };
+    throw error;
+  }
+}
+
+class Unreadable extends Error {
+  constructor(
+    detail: string,
+    readonly span: Span,
+  ) {
+    super(detail);
+  }
+}
+
+const tokenPattern =
+  /\s*(?:([A-Za-z_][\w-]*)|("(?:[^"\\]|\\[\s\S])*"|'(?:[^'\\]|\\[\s\S])*')|(-?\d+(?:\.\d+)?)|(\?\?|==|!=|<=|>=|[<>?:|().,]))/y;
+
+function tokenize(text: string, offset: number): Token[] {
+  const tokens: Token[] = [];
+  let index = 0;
+  for (;;) {
+    tokenPattern.lastIndex = index;
+    const match = tokenPattern.exec(text);
+    if (match === null) break;
+    const [, name, string, number, sign] = match;
+    const written = name ?? string ?? number ?? sign ?? '';
+    const end = tokenPattern.lastIndex;
+    const kind: TokenKind =
+      name !== undefined ? 'name' : string !== undefined ? 'text' : number !== undefined ? 'number' : 'sign';
+    tokens.push({ kind, text: written, span: { start: offset + end - written.length, end: offset + end } });
+    index = end;
+  }
+  const rest = index + (/^\s*/.exec(text.slice(index))?.[0].length ?? 0);
+  const last = { start: offset + rest, end: offset + Math.min(text.length, rest + 1) };
+  tokens.push({ kind: rest < text.length ? 'broken' : 'end', text: text.slice(rest, rest + 1), span: last });
+  return tokens;
+}
+
+class Parser {
+  #index = 0;
+  #depth = 0;
+
+  constructor(private readonly tokens: readonly Token[]) {}
+
+  whole(): Expression {
+    const expression = this.choice();
+    const rest = this.peek();
+    if (rest.kind !== 'end') throw new Unreadable(`${describe(rest)} is not expected here`, rest.span);
+    return expression;
+  }
+
+  private choice(): Expression {
+    this.#depth += 1;
+    if (this.#depth > DEEPEST) throw new Unreadable('it is nested too deep', this.peek().span);
+    const condition = this.either();
+    let result = condition;
+    if (this.takes('?')) {
+      const yes = this.choice();
+      this.expect(':');
+      const no = this.choice();
+      result = { kind: 'choice', condition, yes, no, span: around(condition, no) };
+    }
+    this.#depth -= 1;
+    return result;
+  }
+
+  private either(): Expression {
+    let left = this.both();
+    while (this.takesWord('or')) {
+      const right = this.both();
+      left = { kind: 'either', left, right, span: around(left, right) };
+    }
+    return left;
+  }
+
+  private both(): Expression {
+    let left = this.negation();
+    while (this.takesWord('and')) {
+      const right = this.negation();
+      left = { kind: 'both', left, right, span: around(left, right) };
+    }
+    return left;
+  }
+
+  private negation(): Expression {
+    const start = this.peek().span.start;
+    const prefixes: ('not' | 'given')[] = [];
+    for (;;) {
+      if (this.takesWord('not')) prefixes.push('not');
+      else if (this.peekWord('given') && this.startsOperand(1)) {
+        this.#index += 1;
+        prefixes.push('given');
+      } else break;
+    }
+    const operand = this.comparison();
+    return prefixes.reduceRight<Expression>(
+      (value, kind) => ({ kind, value, span: { start, end: value.span.end } }),
+      operand,
+    );
+  }
+
+  private comparison(): Expression {
+    const left = this.fallback();
+    const sign = this.peek();
+    if (sign.kind !== 'sign' || !/^(?:==|!=|<=?|>=?)$/.test(sign.text)) return left;
+    this.#index += 1;
+    const right = this.fallback();
+    return { kind: 'comparison', operator: sign.text as ComparisonOperator, left, right, span: around(left, right) };
+  }
+
+  private fallback(): Expression {
+    let value = this.filtered();
+    while (this.takes('??')) {
+      const otherwise = this.filtered();
+      value = { kind: 'fallback', value, otherwise, span: around(value, otherwise) };
+    }
+    return value;
+  }
+
+  private filtered(): Expression {
+    let value = this.operand();
+    while (this.takes('|')) {
+      const name = this.expectName('the name of a filter');
+      const takesParameter = this.peek().kind === 'text' || this.peek().kind === 'number';
+      const parameter = takesParameter ? this.operand() : null;
+      value = {
+        kind: 'filter',
+        value,
+        name: name.text,
+        parameter,
+        span: { start: value.span.start, end: parameter?.span.end ?? name.span.end },
+      };
+    }
+    return value;
+  }
+
+  private operand(): Expression {
+    const token = this.peek();
+    this.#index += 1;
+    if (token.kind === 'text') return { kind: 'text', value: unquote(token.text), span: token.span };
+    if (token.kind === 'number') return { kind: 'number', written: token.text, span: token.span };
+    if (token.kind === 'name') return this.path(token);
+    if (token.kind === 'sign' && token.text === '(') {
+      const inner = this.choice();
+      this.expect(')');
+      return inner;
+    }
+    this.#index -= 1;
+    throw new Unreadable(
+      token.kind === 'end' ? 'something is missing at its end' : `${describe(token)} is not expected here`,
+      token.span,
+    );
+  }
+
+  private path(first: Token): Expression {
+    if (first.text === 'true' || first.text === 'false')
+      return { kind: 'flag', value: first.text === 'true', span: first.span };
+    const segments = [first.text];
+    let end = first.span.end;
+    while (this.takes('.')) {
+      const name = this.peek();
+      if (name.kind !== 'name' && name.kind !== 'number')
+        throw new Unreadable('a name is missing after the dot', name.span);
+      this.#index += 1;
+      segments.push(name.text);
+      end = name.span.end;
+    }
+    return { kind: 'path', segments, span: { start: first.span.start, end } };
+  }
+
+  private startsOperand(ahead: number): boolean {
+    const token = this.tokens[this.#index + ahead];
+    return token !== undefined && (token.kind === 'name' || token.kind === 'text' || token.text === '(');
+  }
+
+  private takes(sign: string): boolean {
+    const token = this.peek();
+    if (token.kind !== 'sign' || token.text !== sign) return false;
+    this.#index += 1;
+    return true;
+  }
+
+  private peekWord(word: string): boolean {
+    const token = this.peek();
+    return token.kind === 'name' && token.text === word;
+  }
+
+  private takesWord(word: string): boolean {
+    if (!this.peekWord(word)) return false;
+    this.#index += 1;
+    return true;
+  }
+
+  private expect(sign: string): void {
+    const token = this.peek();
+    if (!this.takes(sign)) throw new Unreadable(`"${sign}" is missing here`, token.span);
+  }
+
+  private expectName(what: string): Token {
+    const token = this.peek();
+    if (token.kind !== 'name') throw new Unreadable(`${what} is missing here`, token.span);
+    this.#index += 1;
+    return token;
+  }
+
+  private peek(): Token {
+    const token = this.tokens[this.#index] ?? this.tokens[this.tokens.length - 1];
+    if (token === undefined) throw new Error('The expression has no tokens.');
+    return token;
+  }
+}
+
+function around(first: Expression, last: Expression): Span {
+  return { start: first.span.start, end: last.span.end };
+}
+
+function describe(token: Token): string {
+  if (token.kind === 'end') return 'the end';
+  if (token.kind === 'broken' && /["'“”‘’]/.test(token.text)) return `the quote ${token.text} without its partner`;
+  return `"${token.text}"`;
+}
+
+function unquote(text: string): string {
+  return text.slice(1, -1).replace(/\\([\s\S])/g, '$1');
+}

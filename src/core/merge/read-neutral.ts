@@ -1,0 +1,162 @@
+import { adviceForName, finding, type Place, type Report } from '../finding.js';
+import { nearestName } from '../nearest.js';
+import type { SourceText } from '../text/source-text.js';
+import type { Span } from '../text/span.js';
+import { parseExpression, type Expression } from './expression.js';
+import { systemValues, type MergeFields, type MergeTag } from './model.js';
+
+/** Reads merge tags of the neutral notation. One that cannot be read is reported, and is `broken` in the list. */
+export function readNeutralTags(source: SourceText, spans: readonly Span[], report: Report): MergeTag[] {
+  return spans.map((span) => readTag(source, span, report));
+}
+
+function readTag(source: SourceText, span: Span, report: Report): MergeTag {
+  const place = { source, span };
+  const written = source.slice(span);
+  if (written === '@@{') return { kind: 'literal', place };
+  const inner = written.slice(2, -1);
+  const offset = span.start + 2;
+  const comment = /^\s*#/.exec(inner);
+  if (comment !== null) return { kind: 'comment', text: inner.slice(comment[0].length).trim(), place };
+  const block = readBlockTag(source, inner, offset, place, report);
+  if (block !== null) return block;
+  const raw = /^\s*\+/.exec(inner)?.[0].length ?? 0;
+  const value = expressionAt(source, inner.slice(raw), offset + raw, report);
+  return value === null ? { kind: 'broken', place } : { kind: 'output', value, raw: raw > 0, place };
+}
+
+function readBlockTag(
+  source: SourceText,
+  inner: string,
+  offset: number,
+  place: Place,
+  report: Report,
+): MergeTag | null {
+  if (/^\s*else\s*$/.test(inner)) return { kind: 'else', place };
+  if (/^\s*end\s*$/.test(inner)) return { kind: 'end', place };
+  const conditional = /^\s*(if|else\s+if)\s+/.exec(inner);
+  if (conditional !== null) {
+    const at = conditional[0].length;
+    const condition = expressionAt(source, inner.slice(at), offset + at, report);
+    if (condition === null) return { kind: 'broken', place };
+    return { kind: conditional[1] === 'if' ? 'if' : 'else-if', condition, place };
+  }
+  const each = /^(\s*each\s+)(.*?)\s+as\s+([A-Za-z_]\w*)\s*$/s.exec(inner);
+  if (each !== null) {
+    const list = expressionAt(source, each[2] ?? '', offset + (each[1] ?? '').length, report);
+    return list === null ? { kind: 'broken', place } : { kind: 'each', list, item: each[3] ?? '', place };
+  }
+  if (/^\s*each\b/.test(inner)) {
+    report(finding('merge-syntax', place, { detail: 'a loop is written @{each list as item}' }));
+    return { kind: 'broken', place };
+  }
+  return null;
+}
+
+function expressionAt(source: SourceText, text: string, offset: number, report: Report): Expression | null {
+  const { expression, error } = parseExpression(text, offset);
+  if (error !== null) report(finding('merge-syntax', { source, span: error.span }, { detail: error.detail }));
+  return expression;
+}
+
+/** Checks that blocks open and close in order, and reports where they do not. */
+export function checkBlocks(tags: readonly MergeTag[], report: Report): void {
+  const open: MergeTag[] = [];
+  for (const tag of tags) {
+    if (tag.kind === 'if' || tag.kind === 'each') open.push(tag);
+    if (tag.kind === 'end' && open.pop() === undefined) stray(tag, report);
+    if ((tag.kind === 'else' || tag.kind === 'else-if') && open.length === 0) stray(tag, report);
+    if (tag.kind === 'else-if' && open[open.length - 1]?.kind === 'each') stray(tag, report);
+  }
+  for (const tag of open) report(finding('merge-unclosed', tag.place, { tag: tag.place.source.slice(tag.place.span) }));
+}
+
+function stray(tag: MergeTag, report: Report): void {
+  report(finding('merge-stray', tag.place, { tag: tag.place.source.slice(tag.place.span) }));
+}
+
+/** Reports names in tags that neither the project nor a loop around declares. */
+export function checkNames(tags: readonly MergeTag[], fields: MergeFields, report: Report): void {
+  const items: string[] = [];
+  const blocks: MergeTag[] = [];
+  for (const tag of tags) {
+    if (tag.kind === 'output') checkExpression(tag.value, tag, fields, items, report);
+    if (tag.kind === 'if' || tag.kind === 'else-if') checkExpression(tag.condition, tag, fields, items, report);
+    if (tag.kind === 'if' || tag.kind === 'each') blocks.push(tag);
+    if (tag.kind === 'each') {
+      checkExpression(tag.list, tag, fields, items, report);
+      items.push(tag.item);
+    }
+    if (tag.kind === 'end' && blocks.pop()?.kind === 'each') items.pop();
+  }
+}
+
+function checkExpression(
+  expression: Expression,
+  tag: MergeTag,
+  fields: MergeFields,
+  items: readonly string[],
+  report: Report,
+): void {
+  for (const path of pathsIn(expression)) {
+    const name = path.segments.join('.');
+    const first = path.segments[0] ?? '';
+    if (items.includes(first) || systemValues.has(name)) continue;
+    const place = { source: tag.place.source, span: path.span };
+    if (/^(?:link|sender|date)$/.test(first) && path.segments.length > 1) {
+      const known = [...systemValues.keys()];
+      report(
+        finding('unknown-system-value', place, { name, advice: adviceForName(nearestName(name, known), known, '') }),
+      );
+    } else if (!fields.has(first)) {
+      const known = [...fields.keys(), ...items];
+      const advice = adviceForName(nearestName(first, known), known, '');
+      report(
+        finding('unknown-field', place, {
+          name: first,
+          advice: `${advice} Fields are declared under "fields:" in inscriba.yaml.`.trim(),
+        }),
+      );
+    }
+  }
+}
+
+type PathExpression = Extract<Expression, { kind: 'path' }>;
+
+/** All paths that an expression reads. */
+export function pathsIn(expression: Expression): PathExpression[] {
+  switch (expression.kind) {
+    case 'path':
+      return [expression];
+    case 'text':
+    case 'number':
+    case 'flag':
+      return [];
+    case 'fallback':
+      return [...pathsIn(expression.value), ...pathsIn(expression.otherwise)];
+    case 'filter':
+    case 'not':
+    case 'given':
+      return pathsIn(expression.value);
+    case 'choice':
+      return [...pathsIn(expression.condition), ...pathsIn(expression.yes), ...pathsIn(expression.no)];
+    case 'comparison':
+    case 'both':
+    case 'either':
+      return [...pathsIn(expression.left), ...pathsIn(expression.right)];
+  }
+}
+
+/** Gives tags that print a field, and say no fallback, the fallback that the project declares for the field. */
+export function withDeclaredFallbacks(tags: readonly MergeTag[], fields: MergeFields): MergeTag[] {
+  return tags.map((tag) => {
+    if (tag.kind !== 'output' || tag.value.kind !== 'path' || tag.value.segments.length !== 1) return tag;
+    const fallback = fields.get(tag.value.segments[0] ?? '')?.fallback ?? null;
+    if (fallback === null) return tag;
+    const { span } = tag.value;
+    return {
+      ...tag,
+      value: { kind: 'fallback', value: tag.value, otherwise: { kind: 'text', value: fallback, span }, span },
+    };
+  });
+}

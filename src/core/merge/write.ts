@@ -1,0 +1,220 @@
+import { finding, type Report } from '../finding.js';
+import { platformFieldName, type Dialect, type TagConstruct } from './dialect.js';
+import type { Expression } from './expression.js';
+import { systemValues, type MergeTag } from './model.js';
+
+/** Where in the HTML a tag is written; quotes must not end an attribute. */
+export type TagContext = 'text' | 'attribute';
+
+/** Merge tags, ready to be written in one dialect. */
+export interface TagTexts {
+  /** The text of the tag with this number. */
+  readonly write: (index: number, context: TagContext) => string;
+}
+
+/**
+ * Writes neutral tags in a dialect. What the dialect cannot say is reported, once for each tag, and is written as
+ * nothing: never as a tag that a reader would see.
+ */
+export function tagsInDialect(tags: readonly MergeTag[], dialect: Dialect, report: Report): TagTexts {
+  const closers = closingConstructs(tags);
+  const texts = tags.map((tag, index) => new TagWriter(dialect, tag, report).write(closers.get(index) ?? 'end_if'));
+  return { write: (index, context) => inContext(texts[index] ?? '', context) };
+}
+
+/** In an attribute (which we write in double quotes) a tag's own quotes become single ones. */
+function inContext(text: string, context: TagContext): string {
+  if (context === 'text' || !text.includes('"')) return text;
+  return text.includes("'") ? text.replace(/"/g, '&quot;') : text.replace(/"/g, "'");
+}
+
+/** For each `end` which construct it closes. */
+function closingConstructs(tags: readonly MergeTag[]): Map<number, TagConstruct> {
+  const closers = new Map<number, TagConstruct>();
+  const open: TagConstruct[] = [];
+  tags.forEach((tag, index) => {
+    if (tag.kind === 'if') open.push('end_if');
+    if (tag.kind === 'each') open.push('end_each');
+    if (tag.kind === 'end') closers.set(index, open.pop() ?? 'end_if');
+  });
+  return closers;
+}
+
+/** A construct that a dialect lacks. */
+class Loss extends Error {
+  constructor(
+    readonly what: string,
+    readonly advice: string,
+  ) {
+    super(what);
+  }
+}
+
+class TagWriter {
+  constructor(
+    private readonly dialect: Dialect,
+    private readonly tag: MergeTag,
+    private readonly report: Report,
+  ) {}
+
+  write(closer: TagConstruct): string {
+    try {
+      return this.text(closer);
+    } catch (error) {
+      if (!(error instanceof Loss)) throw error;
+      this.report(
+        finding('merge-loss', this.tag.place, { dialect: this.dialect.name, what: error.what, advice: error.advice }),
+      );
+      return '';
+    }
+  }
+
+  private text(closer: TagConstruct): string {
+    const { tag } = this;
+    switch (tag.kind) {
+      case 'output':
+        return this.output(tag.value, tag.raw);
+      case 'if':
+        return fill(this.pattern('if', 'conditions'), { condition: this.condition(tag.condition) });
+      case 'else-if':
+        return fill(this.pattern('else_if', '"else if"'), { condition: this.condition(tag.condition) });
+      case 'else':
+        return this.pattern('else', '"else"');
+      case 'end':
+        return this.pattern(closer, 'the end of a block');
+      case 'each':
+        return fill(this.pattern('each', 'loops'), {
+          list: this.path(tag.list),
+          item: platformFieldName(this.dialect, tag.item),
+        });
+      case 'comment':
+        return this.dialect.tags.comment === undefined ? '' : fill(this.dialect.tags.comment, { text: tag.text });
+      case 'literal':
+        return '@{';
+      case 'broken':
+        return '';
+    }
+  }
+
+  private pattern(construct: TagConstruct, what: string): string {
+    const pattern = this.dialect.tags[construct];
+    if (pattern === undefined) throw new Loss(what, 'Say it without, or send it to a destination whose dialect can.');
+    return pattern;
+  }
+
+  private output(value: Expression, raw: boolean): string {
+    if (raw) return fill(this.pattern('raw', 'a value as HTML (not escaped)'), { field: this.path(value) });
+    switch (value.kind) {
+      case 'text':
+        return value.value;
+      case 'number':
+        return value.written;
+      case 'path':
+        return this.system(value) ?? fill(this.pattern('field', 'fields'), { field: this.path(value) });
+      case 'fallback':
+        return fill(this.pattern('fallback', 'a fallback'), {
+          field: this.path(value.value),
+          text: this.plainText(value.otherwise),
+        });
+      case 'filter':
+        return this.filter(value);
+      default:
+        throw new Loss('this expression', 'Print a field, with a fallback or a filter.');
+    }
+  }
+
+  private system(value: Expression & { kind: 'path' }): string | null {
+    const name = value.segments.join('.');
+    if (!systemValues.has(name)) return null;
+    const pattern = Object.hasOwn(this.dialect.system, name) ? this.dialect.system[name] : undefined;
+    if (pattern === undefined)
+      throw new Loss(systemValues.get(name) ?? name, 'Write the value itself, or leave it out.');
+    return pattern;
+  }
+
+  private filter(value: Expression & { kind: 'filter' }): string {
+    const pattern = Object.hasOwn(this.dialect.filters, value.name) ? this.dialect.filters[value.name] : undefined;
+    if (pattern === undefined) throw new Loss(`the filter "${value.name}"`, 'Print the field without it.');
+    return fill(pattern, {
+      field: this.path(value.value),
+      format: value.parameter === null ? '' : this.plainText(value.parameter),
+    });
+  }
+
+  private condition(expression: Expression): string {
+    switch (expression.kind) {
+      case 'path':
+        return fill(this.conditionPattern('present', 'whether a field is filled'), { left: this.operand(expression) });
+      case 'given':
+        return this.condition(expression.value);
+      case 'not':
+        return fill(this.conditionPattern('not', '"not"'), { left: this.condition(expression.value) });
+      case 'both':
+      case 'either': {
+        const name = expression.kind === 'both' ? 'and' : 'or';
+        return fill(this.conditionPattern(name, `"${name}"`), {
+          left: this.condition(expression.left),
+          right: this.condition(expression.right),
+        });
+      }
+      case 'comparison': {
+        const names = {
+          '==': 'equal',
+          '!=': 'unequal',
+          '<': 'less',
+          '<=': 'at_most',
+          '>': 'more',
+          '>=': 'at_least',
+        } as const;
+        const pattern = this.conditionPattern(names[expression.operator], `the comparison "${expression.operator}"`);
+        return fill(pattern, { left: this.operand(expression.left), right: this.operand(expression.right) });
+      }
+      default:
+        throw new Loss('this condition', 'Test a field, or compare it with a text or a number.');
+    }
+  }
+
+  private conditionPattern(name: string, what: string): string {
+    const pattern = Object.hasOwn(this.dialect.conditions, name) ? this.dialect.conditions[name] : undefined;
+    if (pattern === undefined) throw new Loss(what, 'Say it without, or send it to a destination whose dialect can.');
+    return pattern;
+  }
+
+  private operand(expression: Expression): string {
+    if (expression.kind === 'path')
+      return fill(this.conditionPattern('path', 'fields in conditions'), { field: this.path(expression) });
+    if (expression.kind === 'number') return expression.written;
+    if (expression.kind === 'text') {
+      if (expression.value.includes('"'))
+        throw new Loss('a text with a double quote in a condition', 'Compare with a text without it.');
+      return fill(this.conditionPattern('text', 'texts in conditions'), { text: expression.value });
+    }
+    throw new Loss('this condition', 'Test a field, or compare it with a text or a number.');
+  }
+
+  private path(expression: Expression): string {
+    if (expression.kind !== 'path') throw new Loss('this expression', 'Print a field, with a fallback or a filter.');
+    return expression.segments.map((segment) => platformFieldName(this.dialect, segment)).join('.');
+  }
+
+  private plainText(expression: Expression): string {
+    if (expression.kind === 'text') return expression.value;
+    if (expression.kind === 'number') return expression.written;
+    throw new Loss('a fallback that is not a plain text', 'Write the text itself after ??.');
+  }
+}
+
+function fill(pattern: string, holes: Readonly<Record<string, string>>): string {
+  return pattern.replace(/\{(\w+)\}/g, (hole, name: string) =>
+    Object.hasOwn(holes, name) ? (holes[name] ?? hole) : hole,
+  );
+}
+
+/** Writes tags as they stand in the source: the neutral notation itself. */
+export function tagsAsWritten(tags: readonly MergeTag[]): TagTexts {
+  return { write: (index, context) => inContext(writtenTag(tags[index]), context) };
+}
+
+function writtenTag(tag: MergeTag | undefined): string {
+  return tag === undefined ? '' : tag.place.source.slice(tag.place.span);
+}

@@ -1,0 +1,59 @@
+import type { PackageFile } from './package-file.js';
+
+/** Who sends: what the project says. */
+export interface Sender {
+  readonly name: string;
+  readonly address: string;
+  readonly replyTo: string | null;
+  readonly company: string | null;
+  readonly postalAddress: string | null;
+  readonly website: string | null;
+}
+
+/** What a platform's form asks about a message, in its dialect. */
+export interface MessageFacts {
+  readonly message: string;
+  readonly project: string;
+  readonly destination: string;
+  readonly dialect: string;
+  readonly subject: string;
+  /** The subject as a sample recipient reads it. */
+  readonly subjectSample: string;
+  readonly preheader: string | null;
+  readonly topic: string | null;
+  readonly description: string | null;
+  readonly keywords: readonly string[];
+  readonly sender: Sender | null;
+  readonly links: readonly string[];
+}
+
+/**
+ * The manifest of a package: what it is and what it holds, as JSON. It holds no time, so that the same input
+ * makes the same bytes.
+ * @param digest the SHA-256 of bytes, in hexadecimal
+ */
+export function manifestJson(
+  facts: MessageFacts,
+  files: readonly PackageFile[],
+  digest: (bytes: Uint8Array) => string,
+): string {
+  const manifest = {
+    format: 1,
+    message: facts.message,
+    project: facts.project,
+    destination: facts.destination,
+    dialect: facts.dialect,
+    subject: facts.subject,
+    preheader: facts.preheader,
+    topic: facts.topic,
+    description: facts.description,
+    keywords: facts.keywords,
+    sender:
+      facts.sender === null
+        ? null
+        : { name: facts.sender.name, address: facts.sender.address, reply_to: facts.sender.replyTo },
+    links: facts.links,
+    files: files.map(({ path, bytes }) => ({ path, bytes: bytes.length, sha256: digest(bytes) })),
+  };
+  return `${JSON.stringify(manifest, null, 2)}\n`;
+}

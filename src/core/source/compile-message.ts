@@ -1,0 +1,91 @@
+import { collectRules, type Condition, type SheetSource } from '../css/rules.js';
+import { parseStyleSheet } from '../css/syntax.js';
+import { finding, type Report } from '../finding.js';
+import { escapeAttribute, escapeText } from '../html/escape.js';
+import { firstElement, textContent } from '../html/tree.js';
+import { compileLayout, type CompiledLayout } from '../layout/compile.js';
+import type { PictureSize } from '../layout/emit.js';
+import type { Writer } from '../layout/print.js';
+import type { SourceText } from '../text/source-text.js';
+import type { MessageSheet, MessageSource, Metadata } from './read-message.js';
+
+/** What a message names and somebody else has read. */
+export interface MessageFiles {
+  /** The text of a linked style sheet by the path that the message gives; null where it could not be read. */
+  readonly styleSheet: (path: string) => SourceText | null;
+  /** The natural size of a picture by the path that the message gives; null where it is not known. */
+  readonly pictureSize: (path: string) => PictureSize | null;
+  /** The width of a message in px, where its own styles bound none. */
+  readonly width: number;
+}
+
+/** A message, compiled once for all destinations. */
+export interface CompiledMessage {
+  readonly source: MessageSource;
+  readonly metadata: Metadata;
+  /** Writes the finished HTML document for a destination. */
+  readonly html: (writer: Writer) => string;
+}
+
+/** Compiles a message to tables with inlined styles. Null where its findings leave nothing to compile. */
+export function compileMessage(source: MessageSource, files: MessageFiles, report: Report): CompiledMessage | null {
+  const body = firstElement(source.doc.root, 'body');
+  const isEmpty =
+    body === null ||
+    body.children.every((child) => child.kind === 'comment' || (child.kind === 'text' && child.value.trim() === ''));
+  if (isEmpty)
+    report(finding('body-empty', { source: source.doc.source, span: body?.startTag ?? { start: 0, end: 0 } }));
+  const sheets = source.sheets.flatMap((sheet) => readSheet(sheet, source, files, report));
+  const rules = collectRules(sheets, source.doc.quirks, report);
+  const layout = compileLayout({ doc: source.doc, rules, width: files.width, pictureSize: files.pictureSize }, report);
+  if (layout === null) return null;
+  return { source, metadata: source.metadata, html: (writer) => printDocument(source.metadata, layout, writer) };
+}
+
+function readSheet(sheet: MessageSheet, message: MessageSource, files: MessageFiles, report: Report): SheetSource[] {
+  const conditions: Condition[] =
+    sheet.media === null ? [] : [{ kind: 'media', text: sheet.media, place: sheet.place }];
+  if (sheet.kind === 'inline') {
+    const { source } = message.doc;
+    const start = sheet.element.startTag?.end ?? 0;
+    const span = { start, end: sheet.element.endTag?.start ?? start + textContent(sheet.element).length };
+    return [{ source, items: parseStyleSheet(source, source.text, span, report), conditions }];
+  }
+  const source = files.styleSheet(sheet.path);
+  if (source === null) return [];
+  return [
+    { source, items: parseStyleSheet(source, source.text, { start: 0, end: source.text.length }, report), conditions },
+  ];
+}
+
+/** The `word` engine adds to line heights unless told not to. */
+const wordStyles =
+  '<!--[if mso]><style>td,p,h1,h2,h3,h4,h5,h6,li,a,div,span{mso-line-height-rule:exactly}</style><![endif]-->';
+
+function printDocument(metadata: Metadata, layout: CompiledLayout, writer: Writer): string {
+  const { body, css } = layout.print(writer, preheader(metadata, writer));
+  const direction = metadata.direction === null ? '' : ` dir="${escapeAttribute(metadata.direction, writer.tag)}"`;
+  return [
+    '<!doctype html>',
+    `<html lang="${escapeAttribute(metadata.language, writer.tag)}"${direction}>`,
+    '<head>',
+    '<meta charset="utf-8">',
+    '<meta name="viewport" content="width=device-width,initial-scale=1">',
+    `<title>${escapeText(metadata.subject, writer.tag)}</title>`,
+    wordStyles,
+    ...(css === '' ? [] : ['<style>', css, '</style>']),
+    '</head>',
+    body,
+    '</html>',
+    '',
+  ].join('\n');
+}
+
+/** Fills the preview line of inboxes, so that they show no text of the body behind the preheader. */
+const previewFiller = '&zwnj;&nbsp;'.repeat(40);
+
+function preheader(metadata: Metadata, writer: Writer): string {
+  if (metadata.preheader === null) return '';
+  const style = 'display:none;max-height:0;overflow:hidden;mso-hide:all';
+  return `\n<div style="${style}">${escapeText(metadata.preheader, writer.tag)}${previewFiller}</div>`;
+}

@@ -1,0 +1,138 @@
+import { finding, type Place, type Report } from '../finding.js';
+import { parseHtml } from '../html/parse.js';
+import { checkStructure } from '../html/structure.js';
+import { neutralDelimiters } from '../html/tags.js';
+import { attribute, elementsOf, firstElement, textContent, type Doc, type ElementNode } from '../html/tree.js';
+import { htmlElements, unsupportedElements } from '../html/vocabulary.js';
+import { nearestName } from '../nearest.js';
+import type { MergeFields, MergeTag } from '../merge/model.js';
+import { checkBlocks, checkNames, readNeutralTags, withDeclaredFallbacks } from '../merge/read-neutral.js';
+import type { SourceText } from '../text/source-text.js';
+
+/** A style sheet of a message: its own `<style>`, or a file that it links. */
+export type MessageSheet =
+  | { readonly kind: 'inline'; readonly element: ElementNode; readonly media: string | null; readonly place: Place }
+  | { readonly kind: 'linked'; readonly path: string; readonly media: string | null; readonly place: Place };
+
+/** A file that a message names. */
+export interface Reference {
+  readonly path: string;
+  readonly place: Place;
+}
+
+/** What the `<head>` says about a message. Template tags stand in the texts as sentinels. */
+export interface Metadata {
+  readonly subject: string;
+  readonly preheader: string | null;
+  readonly topic: string | null;
+  readonly description: string | null;
+  readonly keywords: readonly string[];
+  readonly from: string | null;
+  readonly replyTo: string | null;
+  readonly language: string;
+  readonly direction: string | null;
+}
+
+/** A message, read but not compiled: what it needs from outside is named. */
+export interface MessageSource {
+  readonly doc: Doc;
+  readonly metadata: Metadata;
+  readonly sheets: readonly MessageSheet[];
+  readonly pictures: readonly Reference[];
+  /** The merge tags by their number in `doc.tags`. */
+  readonly tags: readonly MergeTag[];
+}
+
+/** Reads a message and reports what is wrong with its markup, its merge tags and its metadata. */
+export function readMessage(source: SourceText, fields: MergeFields, report: Report): MessageSource {
+  if (source.text.trim() === '') report(finding('file-empty', { source, span: { start: 0, end: 0 } }));
+  const { doc, errors } = parseHtml(source, [neutralDelimiters]);
+  for (const item of checkStructure(doc, errors)) report(item);
+  checkElements(doc, report);
+  const tags = withDeclaredFallbacks(readNeutralTags(source, doc.tags, report), fields);
+  checkBlocks(tags, report);
+  checkNames(tags, fields, report);
+  return { doc, metadata: readMetadata(doc, report), sheets: readSheets(doc), pictures: readPictures(doc), tags };
+}
+
+function checkElements(doc: Doc, report: Report): void {
+  for (const element of elementsOf(doc.root)) {
+    if (element.startTag === null || element.namespace !== 'html') continue;
+    const place = { source: doc.source, span: element.startTag };
+    const advice = unsupportedElements.get(element.tag);
+    if (advice !== undefined) report(finding('element-unsupported', place, { tag: element.tag, advice }));
+    else if (!htmlElements.has(element.tag)) reportUnknown(element.tag, place, report);
+  }
+}
+
+function reportUnknown(tag: string, place: Place, report: Report): void {
+  const nearest = nearestName(tag, htmlElements);
+  report(finding('unknown-element', place, { tag, advice: nearest === null ? '' : `Did you mean <${nearest}>?` }));
+}
+
+function readMetadata(doc: Doc, report: Report): Metadata {
+  const title = firstElement(doc.root, 'title');
+  const subject = title === null ? '' : textContent(title).replace(/\s+/g, ' ').trim();
+  if (subject === '') {
+    const span = (title ?? firstElement(doc.root, 'head'))?.startTag ?? { start: 0, end: 0 };
+    report(finding('subject-missing', { source: doc.source, span }));
+  }
+  const metas = readMetas(doc);
+  const meta = (name: string): string | null => metas.get(name) ?? null;
+  return {
+    subject,
+    preheader: meta('preheader'),
+    topic: meta('topic'),
+    description: meta('description'),
+    keywords: (meta('keywords') ?? '')
+      .split(',')
+      .map((word) => word.trim())
+      .filter((word) => word !== ''),
+    from: meta('from'),
+    replyTo: meta('reply-to'),
+    language: attribute(doc.root, 'lang') ?? 'en',
+    direction: attribute(doc.root, 'dir'),
+  };
+}
+
+function readMetas(doc: Doc): Map<string, string> {
+  const metas = new Map<string, string>();
+  for (const element of elementsOf(doc.root)) {
+    const name = element.tag === 'meta' ? attribute(element, 'name') : null;
+    const content = attribute(element, 'content');
+    if (name !== null && content !== null) metas.set(name.toLowerCase(), content);
+  }
+  return metas;
+}
+
+function readSheets(doc: Doc): MessageSheet[] {
+  const sheets: MessageSheet[] = [];
+  for (const element of elementsOf(doc.root)) {
+    const media = attribute(element, 'media');
+    const span = element.startTag ?? { start: 0, end: 0 };
+    if (element.tag === 'style') sheets.push({ kind: 'inline', element, media, place: { source: doc.source, span } });
+    const path = isStyleLink(element) ? attribute(element, 'href') : null;
+    if (path !== null)
+      sheets.push({
+        kind: 'linked',
+        path,
+        media,
+        place: { source: doc.source, span: element.attributes.get('href')?.span ?? span },
+      });
+  }
+  return sheets;
+}
+
+function isStyleLink(element: ElementNode): boolean {
+  return element.tag === 'link' && (attribute(element, 'rel') ?? '').toLowerCase().split(/\s+/).includes('stylesheet');
+}
+
+function readPictures(doc: Doc): Reference[] {
+  const pictures: Reference[] = [];
+  for (const element of elementsOf(doc.root)) {
+    const source = element.tag === 'img' ? element.attributes.get('src') : undefined;
+    if (source !== undefined && source.value !== '')
+      pictures.push({ path: source.value, place: { source: doc.source, span: source.span } });
+  }
+  return pictures;
+}

@@ -1,0 +1,69 @@
+import type { Span } from './span.js';
+
+/** A position as a person counts it: both numbers start at 1, columns count Unicode characters. */
+export interface LineColumn {
+  readonly line: number;
+  readonly column: number;
+}
+
+/**
+ * The one owner of a text that came from a file (or from standard input).
+ * Everything else carries offsets into it; lines and columns are computed only for showing.
+ * A line ends with LF, CRLF or CR.
+ */
+export class SourceText {
+  #lineStarts: readonly number[] | null = null;
+
+  /**
+   * @param name what a finding calls the text: a path as the user wrote it, or `<stdin>`
+   * @param text the decoded text, without a byte order mark
+   */
+  constructor(
+    readonly name: string,
+    readonly text: string,
+  ) {}
+
+  /** The characters of a span. */
+  slice(span: Span): string {
+    return this.text.slice(span.start, span.end);
+  }
+
+  /** Where an offset stands. An offset past the end is taken as the end. */
+  lineColumn(offset: number): LineColumn {
+    const starts = this.lineStarts();
+    const bounded = Math.min(Math.max(offset, 0), this.text.length);
+    const line = lastIndexAtMost(starts, bounded);
+    const before = this.text.slice(starts[line], bounded);
+    return { line: line + 1, column: [...before].length + 1 };
+  }
+
+  /** The text of a line (counted from 1), without its line end; empty for a line that is not there. */
+  lineText(line: number): string {
+    const starts = this.lineStarts();
+    const start = starts[line - 1];
+    if (start === undefined) return '';
+    return this.text.slice(start, starts[line] ?? this.text.length).replace(/[\r\n]+$/, '');
+  }
+
+  private lineStarts(): readonly number[] {
+    this.#lineStarts ??= findLineStarts(this.text);
+    return this.#lineStarts;
+  }
+}
+
+function findLineStarts(text: string): number[] {
+  const starts = [0];
+  for (const match of text.matchAll(/\r\n|\n|\r/g)) starts.push(match.index + match[0].length);
+  return starts;
+}
+
+function lastIndexAtMost(sorted: readonly number[], value: number): number {
+  let low = 0;
+  let high = sorted.length - 1;
+  while (low < high) {
+    const middle = (low + high + 1) >> 1;
+    if ((sorted[middle] ?? Infinity) <= value) low = middle;
+    else high = middle - 1;
+  }
+  return low;
+}

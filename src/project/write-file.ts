@@ -1,0 +1,41 @@
+import { mkdir, readFile, rename, rm, writeFile } from 'node:fs/promises';
+import { basename, dirname, join } from 'node:path';
+import { finding, type Finding } from '../core/finding.js';
+import { describeError } from './text-file.js';
+
+let counter = 0;
+
+/** Temporary files that are being written; whoever ends the process early removes them. */
+export const pendingFiles: Set<string> = new Set();
+
+/**
+ * Writes a file whole or not at all: to a temporary name beside it, which then takes its place. A file that already
+ * holds these bytes is left alone. Returns a finding where it cannot be written; what was there before then stays.
+ * @param name what a finding calls the file
+ */
+export async function writeWhole(path: string, bytes: Uint8Array | string, name: string): Promise<Finding | null> {
+  const content = typeof bytes === 'string' ? Buffer.from(bytes) : bytes;
+  if (await holds(path, content)) return null;
+  counter += 1;
+  const temporary = join(dirname(path), `.${basename(path)}.${process.pid}-${counter}.part`);
+  pendingFiles.add(temporary);
+  try {
+    await mkdir(dirname(path), { recursive: true });
+    await writeFile(temporary, content);
+    await rename(temporary, path);
+    return null;
+  } catch (error) {
+    await rm(temporary, { force: true }).catch(() => undefined);
+    return finding('file-unwritable', null, { path: name, detail: describeError(error) });
+  } finally {
+    pendingFiles.delete(temporary);
+  }
+}
+
+async function holds(path: string, content: Uint8Array): Promise<boolean> {
+  try {
+    return Buffer.compare(await readFile(path), content) === 0;
+  } catch {
+    return false;
+  }
+}
