@@ -22,7 +22,7 @@ export async function textCommand(options: TextCommandOptions, io: Io): Promise<
     name.replace(/(?:\.html?)?$/i, '.txt'),
   );
   if (wrong.length > 0) return finish(wrong, options, io);
-  const delimiters = await knownDelimiters(io.folder, null);
+  const { delimiters } = await knownDelimiters(io.folder, null);
   const findings: Finding[] = [];
   const results: string[] = [];
   for (const input of options.files) {

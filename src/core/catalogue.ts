@@ -210,6 +210,11 @@ export const catalogue = {
     reason: 'This is not valid CSS: {detail}',
     fix: 'Mend it at this place; the rest was read.',
   },
+  'css-ignored': {
+    severity: 'warning',
+    reason: 'Browsers ignore this: {detail}',
+    fix: 'Correct it, or remove it.',
+  },
   'css-unsupported': {
     severity: 'error',
     reason: '{property}: {value} has no equal in tables (at "{selector}")',
@@ -229,6 +234,26 @@ export const catalogue = {
     severity: 'error',
     reason: 'The custom property {name} has no value here',
     fix: 'Set it where this element or one around it is styled, or give var() a fallback.',
+  },
+  'css-reads-style': {
+    severity: 'warning',
+    reason: 'The selector {selector} reads the style attribute, and inlining changes it',
+    fix: 'Use a class instead: the rule stays in the head, and may match other elements than before.',
+  },
+  'inline-inexact': {
+    severity: 'warning',
+    reason: 'The styles of a <{tag}> here cannot be kept exactly: it has no tag of its own to carry them',
+    fix: 'Write its tag into the source.',
+  },
+  'style-long': {
+    severity: 'warning',
+    reason: 'The style attribute of this element has {size} characters',
+    fix: 'Set less on the element, or more on the elements in it; some clients cut long attributes off.',
+  },
+  'html-clipped': {
+    severity: 'warning',
+    reason: 'The HTML has {size}, and some webmail clips it at about 100 KB',
+    fix: 'Shorten the content, or split the message: what is clipped off may be the unsubscribe link.',
   },
   'row-too-wide': {
     severity: 'error',

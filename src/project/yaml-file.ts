@@ -26,7 +26,7 @@ export function readYaml<T>(source: SourceText, schema: Joi.ObjectSchema<T>): Ya
   if (syntax.length > 0) return { value: null, findings: syntax, placeOf };
   const result = schema.validate(document.toJS() ?? {}, { abortEarly: false, convert: false });
   const findings = (result.error?.details ?? []).map((detail) => describeProblem(detail, source, document, schema));
-  return { value: result.error === undefined ? (result.value) : null, findings, placeOf };
+  return { value: result.error === undefined ? result.value : null, findings, placeOf };
 }
 
 function describeProblem(

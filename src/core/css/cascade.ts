@@ -20,11 +20,15 @@ export interface Declared {
   readonly stateful: boolean;
   readonly layerRank: number;
   readonly specificity: number;
+  /** Generations to the root of the rule's scope; infinite outside of any. */
+  readonly proximity: number;
   /** Order of appearance of the rule, then of the declaration in it. */
   readonly order: number;
   readonly position: number;
   /** The selector as written; empty for a style attribute. */
   readonly selector: string;
+  /** The rule and selector that it comes from; null for a style attribute or a hint. */
+  readonly match: Match | null;
 }
 
 /** Stronger than every layer: what stands outside of layers. */
@@ -40,13 +44,21 @@ export function compareCascade(a: Declared, b: Declared): number {
   if (a.origin !== b.origin) return origins.indexOf(a.origin) - origins.indexOf(b.origin);
   // Among important declarations the order of layers is turned round (6.4.4).
   if (a.layerRank !== b.layerRank) return important ? b.layerRank - a.layerRank : a.layerRank - b.layerRank;
-  return a.specificity - b.specificity || a.order - b.order || a.position - b.position;
+  if (a.specificity !== b.specificity) return a.specificity - b.specificity;
+  // The nearer scope is the stronger (CSS Cascading Level 6, 2.5.1).
+  if (a.proximity !== b.proximity) return b.proximity - a.proximity;
+  return a.order - b.order || a.position - b.position;
 }
 
 /** A rule's selector, ready to be tried on elements. */
 export interface Candidate {
   readonly rule: StyleRule;
   readonly selector: Selector;
+}
+
+/** A candidate that matches an element. */
+export interface Match extends Candidate {
+  readonly proximity: number;
 }
 
 /** Rules by what the rightmost compound of their selectors asks for, so that an element tries few of them. */
@@ -61,11 +73,13 @@ export class RuleIndex {
   }
 
   /** The candidates that match, conditional ones included, without those for pseudo-elements. */
-  matching(element: IndexedElement): Candidate[] {
-    const found: Candidate[] = [];
+  matching(element: IndexedElement): Match[] {
+    const found: Match[] = [];
     const tryAll = (list: readonly Candidate[] | undefined): void => {
       for (const candidate of list ?? []) {
-        if (candidate.selector.pseudoElement === null && candidate.selector.matches(element)) found.push(candidate);
+        if (candidate.selector.pseudoElement !== null) continue;
+        const proximity = proximityOf(candidate, element);
+        if (proximity !== null) found.push({ ...candidate, proximity });
       }
     };
     if (element.id !== null) tryAll(this.#byId.get(element.id));
@@ -87,10 +101,15 @@ export class RuleIndex {
   }
 }
 
+function proximityOf({ rule, selector }: Candidate, element: IndexedElement): number | null {
+  if (rule.scope !== null) return rule.scope.distance(element, selector.matches);
+  return selector.matches(element) ? Infinity : null;
+}
+
 /** What applies to an element from rules, weakest first. Of several matching selectors of a rule the most specific counts. */
-export function declaredBy(candidates: readonly Candidate[], origin: Origin): Declared[] {
+export function declaredBy(candidates: readonly Match[], origin: Origin): Declared[] {
   return candidates
-    .flatMap(({ rule, selector }) =>
+    .flatMap(({ rule, selector, proximity }) =>
       rule.declarations.map((declaration, position): Declared => ({
         declaration,
         origin,
@@ -98,9 +117,11 @@ export function declaredBy(candidates: readonly Candidate[], origin: Origin): De
         stateful: selector.conditional,
         layerRank: rule.layer?.rank ?? UNLAYERED,
         specificity: selector.specificity,
+        proximity,
         order: rule.order,
         position,
         selector: selector.text,
+        match: { rule, selector, proximity },
       })),
     )
     .sort(compareCascade);
@@ -118,9 +139,11 @@ export function declaredInAttribute(index: ElementIndex, element: IndexedElement
     stateful: false,
     layerRank: UNLAYERED,
     specificity: 0,
+    proximity: Infinity,
     order: 0,
     position,
     selector: '',
+    match: null,
   }));
 }
 

@@ -30,7 +30,7 @@ function browserRules(): StyleRule[] {
     const source = new SourceText('browser.css', browserStyles);
     const ignore = (): void => undefined;
     const items = parseStyleSheet(source, source.text, { start: 0, end: source.text.length }, ignore);
-    readBrowserRules = collectRules([{ source, items, conditions: [] }], false, ignore);
+    readBrowserRules = collectRules([{ source, text: source.text, items, conditions: [] }], false, ignore);
   }
   return readBrowserRules;
 }
@@ -59,9 +59,11 @@ function attributeHints(element: IndexedElement): Declared[] {
         stateful: false,
         layerRank: 0,
         specificity: 0,
+        proximity: Infinity,
         order: 0,
         position,
         selector: '',
+        match: null,
       },
     ];
   });

@@ -138,5 +138,5 @@ function pixels(node: CssNode | null): number | null {
 }
 
 function childrenOf(node: CssNode): CssNode[] {
-  return 'children' in node && Array.isArray(node.children) ? (node.children) : [];
+  return 'children' in node && Array.isArray(node.children) ? node.children : [];
 }

@@ -1,5 +1,7 @@
 import { finding, type Place, type Report } from '../finding.js';
 import type { SourceText } from '../text/source-text.js';
+import type { Span } from '../text/span.js';
+import { Scope } from './scope.js';
 import { compileSelectorList, type Selector, type SelectorContext } from './selector.js';
 import type { AtRule, CssItem, Declaration, RawRule } from './syntax.js';
 
@@ -18,6 +20,13 @@ export interface StyleRule {
   readonly conditions: readonly Condition[];
   /** Its cascade layer; null outside any layer. */
   readonly layer: Layer | null;
+  /** The scope that bounds what it matches; null outside `@scope`. */
+  readonly scope: Scope | null;
+  /** The at-rules around it, outermost first. */
+  readonly atRules: readonly AtRule[];
+  /** The rule that it was written in, outermost if nested. */
+  readonly outer: RawRule;
+  readonly sheet: SheetSource;
   /** Place in the order of appearance over all sheets. */
   readonly order: number;
   readonly place: Place;
@@ -32,13 +41,19 @@ export interface Layer {
 /** One style sheet, read into items, with what it stands under (`media` of its element). */
 export interface SheetSource {
   readonly source: SourceText;
+  /** The text that was parsed: the source's, with template tags masked. */
+  readonly text: string;
   readonly items: readonly CssItem[];
   readonly conditions: readonly Condition[];
 }
 
 interface Surroundings {
+  readonly sheet: SheetSource;
   readonly conditions: readonly Condition[];
   readonly layer: LayerNode | null;
+  readonly scope: Scope | null;
+  readonly atRules: readonly AtRule[];
+  readonly outer: RawRule | null;
   readonly selectors: SelectorContext;
   readonly nested: boolean;
 }
@@ -54,8 +69,15 @@ interface LayerNode extends Layer {
 export function collectRules(sheets: readonly SheetSource[], quirks: boolean, report: Report): StyleRule[] {
   const collector = new RuleCollector(report);
   for (const sheet of sheets) {
-    const selectors: SelectorContext = { quirks, nesting: null, relativeToNesting: false, scopeRoot: null };
-    collector.items(sheet.source, sheet.items, { conditions: sheet.conditions, layer: null, selectors, nested: false });
+    const selectors: SelectorContext = {
+      quirks,
+      nesting: null,
+      relativeToNesting: false,
+      takesCombinator: false,
+      scopeRoot: null,
+    };
+    const none = { layer: null, scope: null, atRules: [], outer: null, nested: false } as const;
+    collector.items(sheet.items, { ...none, sheet, conditions: sheet.conditions, selectors });
   }
   collector.rankLayers();
   return collector.rules;
@@ -67,29 +89,27 @@ class RuleCollector {
 
   constructor(private readonly report: Report) {}
 
-  items(source: SourceText, items: readonly CssItem[], around: Surroundings): void {
+  items(items: readonly CssItem[], around: Surroundings): void {
     for (const item of items) {
-      if (item.kind === 'rule') this.rule(source, item, around);
-      else if (item.kind === 'at-rule') this.atRule(source, item, around);
+      if (item.kind === 'rule') this.rule(item, around);
+      else if (item.kind === 'at-rule') this.atRule(item, around, null);
     }
   }
 
-  private rule(source: SourceText, rule: RawRule, around: Surroundings): void {
-    const context = { ...around.selectors, relativeToNesting: around.nested };
-    const selectors = compileSelectorList(source.slice(rule.prelude), context);
+  private rule(rule: RawRule, around: Surroundings): void {
+    const relative = around.nested || around.scope !== null;
+    const context = { ...around.selectors, relativeToNesting: relative, takesCombinator: relative };
+    const selectors = compileSelectorList(textOf(around.sheet, rule.prelude), context);
     if (selectors === null) {
-      const place = { source, span: rule.prelude };
-      this.report(
-        finding('css-syntax', place, { detail: 'a browser does not know this selector, so it leaves the rule out' }),
-      );
+      const place = { source: around.sheet.source, span: rule.prelude };
+      this.report(finding('css-ignored', place, { detail: 'no browser knows this selector, so the rule is left out' }));
       return;
     }
-    this.nestedItems(source, rule.items, selectors, rule.place, around);
+    this.nestedItems(rule.items, selectors, rule.place, { ...around, outer: around.outer ?? rule });
   }
 
   /** Declarations between nested rules count where they stand (CSS Nesting 1, 4). */
   private nestedItems(
-    source: SourceText,
     items: readonly CssItem[],
     selectors: readonly Selector[],
     place: Place,
@@ -107,8 +127,8 @@ class RuleCollector {
         continue;
       }
       flush();
-      if (item.kind === 'rule') this.rule(source, item, inner);
-      else this.atRule(source, item, inner, selectors);
+      if (item.kind === 'rule') this.rule(item, inner);
+      else this.atRule(item, inner, selectors);
     }
     flush();
   }
@@ -119,46 +139,56 @@ class RuleCollector {
     place: Place,
     around: Surroundings,
   ): void {
+    const { sheet, conditions, layer, scope, atRules, outer } = around;
+    if (outer === null) throw new Error('A declaration stands in no rule.');
     this.rules.push({
       selectors,
       declarations,
-      conditions: around.conditions,
-      layer: around.layer,
+      conditions,
+      layer,
+      scope,
+      atRules,
+      outer,
+      sheet,
       order: this.rules.length,
       place,
     });
   }
 
-  private atRule(
-    source: SourceText,
-    rule: AtRule,
-    around: Surroundings,
-    selectors: readonly Selector[] | null = null,
-  ): void {
-    const prelude = source.slice(rule.prelude);
-    const inner = this.surroundingsWithin(source, rule, prelude, around);
+  /** @param selectors those of the rule around, whose declarations may stand in the at-rule directly */
+  private atRule(rule: AtRule, around: Surroundings, selectors: readonly Selector[] | null): void {
+    const inner = this.surroundingsWithin(rule, around);
     if (inner === null || rule.items === null) return;
-    if (selectors === null) this.items(source, rule.items, inner);
-    else this.nestedItems(source, rule.items, selectors, rule.place, inner);
+    const within = { ...inner, atRules: [...around.atRules, rule] };
+    if (selectors === null) this.items(rule.items, within);
+    else this.nestedItems(rule.items, selectors, rule.place, within);
   }
 
-  private surroundingsWithin(
-    source: SourceText,
-    rule: AtRule,
-    prelude: string,
-    around: Surroundings,
-  ): Surroundings | null {
+  private surroundingsWithin(rule: AtRule, around: Surroundings): Surroundings | null {
+    const prelude = textOf(around.sheet, rule.prelude);
     switch (rule.name) {
       case 'layer':
         return this.layerWithin(rule, prelude, around);
       case 'media':
       case 'supports':
       case 'container':
-      case 'starting-style': {
-        const condition: Condition = { kind: rule.name, text: prelude, place: { source, span: rule.place.span } };
-        return { ...around, conditions: [...around.conditions, condition] };
+      case 'starting-style':
+        return conditional(rule, prelude, around);
+      case 'scope': {
+        const scope = Scope.read(prelude, around.selectors);
+        if (scope === null) return conditional(rule, prelude, around);
+        return {
+          ...around,
+          scope,
+          nested: false,
+          selectors: { ...around.selectors, nesting: null, scopeRoot: scope.isAnchor },
+        };
       }
       default:
+        if (!otherAtRules.has(rule.name.replace(/^-[a-z]+-/, ''))) {
+          const detail = `there is no at-rule "@${rule.name}", so browsers leave it out`;
+          this.report(finding('css-ignored', rule.place, { detail }));
+        }
         return null;
     }
   }
@@ -183,6 +213,27 @@ class RuleCollector {
     };
     visit(this.#layers);
   }
+}
+
+/** At-rules that hold no style rules: they stay where they are. */
+const otherAtRules: ReadonlySet<string> = new Set(
+  (
+    'charset import namespace font-face font-feature-values font-palette-values keyframes page property counter-style ' +
+    'color-profile viewport document view-transition position-try function'
+  ).split(' '),
+);
+
+function conditional(rule: AtRule, prelude: string, around: Surroundings): Surroundings {
+  const condition: Condition = {
+    kind: rule.name,
+    text: prelude,
+    place: { source: around.sheet.source, span: rule.place.span },
+  };
+  return { ...around, conditions: [...around.conditions, condition] };
+}
+
+function textOf(sheet: SheetSource, span: Span): string {
+  return sheet.text.slice(span.start, span.end);
 }
 
 function layerAt(parent: LayerNode, dotted: string): LayerNode {

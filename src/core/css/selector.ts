@@ -10,6 +10,8 @@ export type Matcher = (element: IndexedElement) => boolean;
 /** One complex selector, compiled. */
 export interface Selector {
   readonly text: string;
+  /** The selector with what it is nested in written out. */
+  readonly flat: string;
   /** Offsets into the list it was read from. */
   readonly start: number;
   readonly end: number;
@@ -31,8 +33,10 @@ export interface SelectorContext {
   readonly quirks: boolean;
   /** The selectors that `&` stands for; null at the top level, where `&` is `:scope`. */
   readonly nesting: readonly Selector[] | null;
-  /** True in a nested rule: a selector without `&` is taken as relative to it (CSS Nesting 1, 3.1). */
+  /** True in a nested rule or a scope: a selector without `&` or `:scope` stands below it (CSS Nesting 1, 3.1). */
   readonly relativeToNesting: boolean;
+  /** True where a selector may begin with a combinator. */
+  readonly takesCombinator: boolean;
   /** What `:scope` means; null means the root element. */
   readonly scopeRoot: Matcher | null;
 }
@@ -56,28 +60,58 @@ class InvalidSelector extends Error {}
  * Compiles a selector list. Null where any selector in it is invalid, since that voids the whole rule.
  */
 export function compileSelectorList(text: string, context: SelectorContext): Selector[] | null {
-  const tree = parseSelectorList(readyForGrammar(text, context));
+  const ready = readyForGrammar(text, context);
+  const tree = parseSelectorList(ready);
   if (tree === null || tree.type !== 'SelectorList') return null;
   try {
-    return childrenOf(tree).map((node) => compileComplex(node, text, context));
+    const inserted = (offset: number): number =>
+      ready.slice(0, offset).length - removeInserted(ready.slice(0, offset)).length;
+    return childrenOf(tree).map((node) => compileComplex(node, ready, inserted, context));
   } catch (error) {
     if (error instanceof InvalidSelector) return null;
     throw error;
   }
 }
 
+/** Marks an `&` that is put before a leading combinator; white space that no author writes. */
+const INSERTED = '&\u000c';
+
 /** The borrowed grammar takes a leading combinator only inside `:has()`; `&` put before it says the same. */
 function readyForGrammar(text: string, context: SelectorContext): string {
-  if (!context.relativeToNesting) return text;
-  return text.replace(/(^|,)(\s*)(?=[>+~])/g, '$1$2&');
+  if (!context.takesCombinator) return text;
+  return text.replace(/(^|,)(\s*)(?=[>+~])/g, `$1$2${INSERTED}`);
 }
 
-function compileComplex(node: CssNode, text: string, context: SelectorContext): Selector {
-  const part = compileSelector(childrenOf(node), context);
+function removeInserted(text: string): string {
+  return text.replaceAll(INSERTED, '');
+}
+
+function compileComplex(
+  node: CssNode,
+  text: string,
+  inserted: (offset: number) => number,
+  context: SelectorContext,
+): Selector {
+  const compiled = compileSelector(childrenOf(node), context);
   const location = (node as { loc?: { start: { offset: number }; end: { offset: number } } }).loc;
   const start = location?.start.offset ?? 0;
   const end = location?.end.offset ?? text.length;
-  return { ...part, text: text.slice(start, end), start, end };
+  const written = text.slice(start, end);
+  return {
+    ...compiled,
+    text: removeInserted(written).trim(),
+    flat: flatten(written.replace('\u000c', ''), compiled.usesNesting, context),
+    start: start - inserted(start),
+    end: end - inserted(end),
+  };
+}
+
+/** Writes out what `&` stands for, so that the selector says the same outside of the rule. */
+function flatten(written: string, usesNesting: boolean, context: SelectorContext): string {
+  if (context.nesting === null) return written;
+  const around = `:is(${context.nesting.map((selector) => selector.flat).join(',')})`;
+  const full = usesNesting || !context.relativeToNesting ? written : `& ${written}`;
+  return full.replace(/&/g, around);
 }
 
 function compileSelector(nodes: readonly CssNode[], context: SelectorContext): Part {
@@ -280,7 +314,7 @@ function compilePseudoClass(node: PseudoClassNode, context: SelectorContext): Pa
 function compilePlainPseudoClass(name: string, context: SelectorContext): Part {
   if (['before', 'after', 'first-line', 'first-letter'].includes(name)) return pseudoElementPart(name);
   const matches = staticPseudoClasses.get(name);
-  if (name === 'scope') return part(scopeMatcher(context), CLASS);
+  if (name === 'scope') return part(scopeMatcher(context), CLASS, { usesNesting: true });
   if (matches !== undefined) return part(matches, CLASS);
   if (statePseudoClasses.has(name)) return part(always, CLASS, { conditional: true });
   throw new InvalidSelector();
@@ -316,7 +350,7 @@ function isEmpty(element: IndexedElement): boolean {
 }
 
 function compileLogical(name: 'is' | 'where' | 'not', children: readonly CssNode[], context: SelectorContext): Part {
-  const inner = { ...context, relativeToNesting: false };
+  const inner = { ...context, relativeToNesting: false, takesCombinator: false };
   const parts = selectorsIn(children).flatMap((selector) => {
     try {
       return [compileSelector(childrenOf(selector), inner)];
@@ -352,7 +386,7 @@ function compileHas(children: readonly CssNode[], context: SelectorContext): Par
     const isAnchor: Part = part((element) => element === anchor.element, 0);
     const compounds = splitCompounds(rest).map(({ combinator, nodes }) => ({
       combinator,
-      part: compileCompound(nodes, { ...context, relativeToNesting: false }),
+      part: compileCompound(nodes, { ...context, relativeToNesting: false, takesCombinator: false }),
     }));
     let chain = isAnchor;
     compounds.forEach(({ combinator, part: right }, index) => {
@@ -395,7 +429,7 @@ function compileNth(name: string, node: CssNode | undefined, context: SelectorCo
     node.selector === null
       ? null
       : selectorsIn([node.selector]).map((selector) =>
-          compileSelector(childrenOf(selector), { ...context, relativeToNesting: false }),
+          compileSelector(childrenOf(selector), { ...context, relativeToNesting: false, takesCombinator: false }),
         );
   const among = filter === null ? null : anyOf(filter);
   const ofType = name.endsWith('of-type');
@@ -486,7 +520,7 @@ function selectorsIn(children: readonly CssNode[]): CssNode[] {
 }
 
 function childrenOf(node: CssNode): CssNode[] {
-  return 'children' in node && Array.isArray(node.children) ? (node.children) : [];
+  return 'children' in node && Array.isArray(node.children) ? node.children : [];
 }
 
 /** Undoes CSS escapes in a name (CSS Syntax 4.3.7). */

@@ -66,3 +66,8 @@ function readCall(text: string, start: number, end: number): Call {
     fallback: comma < 0 ? null : inner.slice(comma + 1).trim(),
   };
 }
+
+/** The names of the custom properties that a value reads. */
+export function variableNames(value: string): string[] {
+  return [...value.matchAll(/(?<![\w-])var\(\s*(--[^\s,()]+)/gi)].map((match) => match[1] ?? '');
+}

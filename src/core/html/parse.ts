@@ -34,13 +34,14 @@ const namespaces: ReadonlyMap<string, Namespace> = new Map([
 export function parseHtml(source: SourceText, delimiters: readonly TagDelimiters[]): ParsedDoc {
   const tags = findTags(source.text, delimiters);
   const errors: ParseError[] = [];
-  const document = parse(maskTags(source.text, tags), {
+  const masked = maskTags(source.text, tags);
+  const document = parse(masked, {
     sourceCodeLocationInfo: true,
     scriptingEnabled: false,
     onParseError: (error: ParserError) =>
       errors.push({ code: error.code, span: { start: error.startOffset, end: error.endOffset } }),
   });
-  return { doc: convertDocument(source, tags, document), errors };
+  return { doc: { ...convertDocument(source, tags, document), masked }, errors };
 }
 
 interface MutableElement {
@@ -56,7 +57,11 @@ interface MutableElement {
   tagId: number;
 }
 
-function convertDocument(source: SourceText, tags: readonly Span[], document: DefaultTreeAdapterTypes.Document): Doc {
+function convertDocument(
+  source: SourceText,
+  tags: readonly Span[],
+  document: DefaultTreeAdapterTypes.Document,
+): Omit<Doc, 'masked'> {
   const converter = new Converter(source, tags);
   const outside: TreeNode[] = [];
   let root: ElementNode | null = null;

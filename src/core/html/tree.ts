@@ -51,6 +51,8 @@ export type TreeNode = ElementNode | TextNode | CommentNode;
 /** A parsed document: its source, its tree as the HTML standard builds it, and its template tags. */
 export interface Doc {
   readonly source: SourceText;
+  /** The source's text with its template tags masked at equal length; what is parsed. */
+  readonly masked: string;
   /** The `<html>` element; the parser adds it where the source has none. */
   readonly root: ElementNode;
   /** Comments and the like that stand outside the root, in order. */

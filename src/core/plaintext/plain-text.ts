@@ -45,9 +45,8 @@ function styleElements(doc: Doc): SheetSource[] {
     const media = attribute(element, 'media');
     const place = { source: doc.source, span };
     const conditions = media === null ? [] : [{ kind: 'media', text: media, place }];
-    return [
-      { source: doc.source, items: parseStyleSheet(doc.source, doc.source.text, span, () => undefined), conditions },
-    ];
+    const items = parseStyleSheet(doc.source, doc.masked, span, () => undefined);
+    return [{ source: doc.source, text: doc.masked, items, conditions }];
   });
 }
 

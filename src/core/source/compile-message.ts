@@ -49,12 +49,18 @@ function readSheet(sheet: MessageSheet, message: MessageSource, files: MessageFi
     const { source } = message.doc;
     const start = sheet.element.startTag?.end ?? 0;
     const span = { start, end: sheet.element.endTag?.start ?? start + textContent(sheet.element).length };
-    return [{ source, items: parseStyleSheet(source, source.text, span, report), conditions }];
+    const { masked } = message.doc;
+    return [{ source, text: masked, items: parseStyleSheet(source, masked, span, report), conditions }];
   }
   const source = files.styleSheet(sheet.path);
   if (source === null) return [];
   return [
-    { source, items: parseStyleSheet(source, source.text, { start: 0, end: source.text.length }, report), conditions },
+    {
+      source,
+      text: source.text,
+      items: parseStyleSheet(source, source.text, { start: 0, end: source.text.length }, report),
+      conditions,
+    },
   ];
 }
 

@@ -1,0 +1,180 @@
+import type { StyleRule } from '../css/rules.js';
+import type { Selector } from '../css/selector.js';
+import type { AtRule, CssItem, Declaration, RawRule } from '../css/syntax.js';
+import { applyEdits, type Edit } from '../text/apply-edits.js';
+import type { Doc } from '../html/tree.js';
+import type { Span } from '../text/span.js';
+import { rebaseAddresses, type Sheet } from './sheets.js';
+
+/** What the head's style sheets are to become. */
+export interface HeadPlan {
+  readonly doc: Doc;
+  readonly sheets: readonly Sheet[];
+  readonly rules: readonly StyleRule[];
+  /** Whether a selector's rule is done with: all it says went into style attributes. */
+  readonly isInlined: (rule: StyleRule, selector: Selector) => boolean;
+  readonly important: ReadonlySet<Declaration>;
+  /** Rules to be added at the end. */
+  readonly added: readonly string[];
+  readonly keepHead: boolean;
+}
+
+/** The edits of the document that carry the plan out. */
+export function headEdits(plan: HeadPlan): Edit[] {
+  const keepsLayers = plan.rules.some(
+    (rule) => rule.layer !== null && rule.selectors.some((selector) => !plan.isInlined(rule, selector)),
+  );
+  const results = plan.sheets.map((sheet) => ({ sheet, text: sheetText(plan, sheet, keepsLayers) }));
+  const last = results.findLast(
+    ({ sheet, text }) => !sheet.kept && sheet.element !== null && (sheet.kind === 'element' || text !== ''),
+  );
+  const edits: Edit[] = [];
+  let pending = plan.added.length === 0 ? '' : plan.added.join('\n');
+  for (const result of results) {
+    const extra = result === last ? pending : '';
+    if (result === last) pending = '';
+    edits.push(...sheetEdits(plan, result.sheet, result.text, extra));
+  }
+  const loose = [...results.filter(({ sheet }) => sheet.kind === 'added').map(({ text }) => text), pending].filter(
+    (text) => !isBlank(text),
+  );
+  if (loose.length > 0) edits.push(newStyleElement(plan.doc, loose.map((text) => text.trim()).join('\n')));
+  return edits;
+}
+
+function sheetEdits(plan: HeadPlan, sheet: Sheet, text: string, extra: string): Edit[] {
+  const { element } = sheet;
+  if (element === null || element.span === null) return [];
+  const original = sheet.source.slice(sheet.span);
+  const full = extra === '' ? text : `${text.replace(/\s*$/, '')}\n${extra}\n`;
+  if (sheet.kind === 'link') {
+    const media =
+      sheet.conditions.length === 0
+        ? ''
+        : ` media="${sheet.conditions.map((condition) => condition.text.replace(/"/g, '&quot;')).join('')}"`;
+    return [{ span: element.span, text: isBlank(full) ? '' : `<style${media}>\n${full.trim()}\n</style>` }];
+  }
+  if (full === original) return [];
+  if (isBlank(full) && !plan.keepHead) return [{ span: element.span, text: '' }];
+  return [{ span: sheet.span, text: full }];
+}
+
+/** White space, comments and the markers of old are nothing to keep an element for. */
+function isBlank(css: string): boolean {
+  return /^(?:\s|\/\*[\s\S]*?\*\/|<!--|-->)*$/.test(css);
+}
+
+/** Before the end of the head, or where the document's first tag begins. */
+function newStyleElement(doc: Doc, css: string): Edit {
+  const head = doc.root.children.find((child) => child.kind === 'element' && child.tag === 'head');
+  const close = head?.kind === 'element' ? (head.endTag?.start ?? head.startTag?.end) : undefined;
+  const at = close ?? doc.doctype?.span.end ?? 0;
+  return { span: { start: at, end: at }, text: `<style>\n${css}\n</style>\n` };
+}
+
+function sheetText(plan: HeadPlan, sheet: Sheet, keepsLayers: boolean): string {
+  const original = sheet.source.slice(sheet.span);
+  if (sheet.kept) return original;
+  const editor = new SheetEditor(plan, sheet, keepsLayers);
+  const edits = editor.edits().map(({ span, text }) => ({
+    span: { start: span.start - sheet.span.start, end: span.end - sheet.span.start },
+    text,
+  }));
+  return applyEdits(original, edits).text;
+}
+
+class SheetEditor {
+  readonly #byRule = new Map<RawRule, StyleRule[]>();
+
+  constructor(
+    private readonly plan: HeadPlan,
+    private readonly sheet: Sheet,
+    private readonly keepsLayers: boolean,
+  ) {
+    for (const rule of plan.rules) {
+      if (rule.sheet !== sheet) continue;
+      const list = this.#byRule.get(rule.outer) ?? [];
+      list.push(rule);
+      this.#byRule.set(rule.outer, list);
+    }
+  }
+
+  edits(): Edit[] {
+    return this.sheet.items.flatMap((item) => this.item(item));
+  }
+
+  private item(item: CssItem): Edit[] {
+    if (item.kind === 'rule') return this.rule(item);
+    if (item.kind === 'at-rule') return this.atRule(item);
+    return this.declaration(item);
+  }
+
+  private atRule(rule: AtRule): Edit[] {
+    if (this.isSpent(rule)) return [this.removal(rule.place.span)];
+    return (rule.items ?? []).flatMap((item) => this.item(item));
+  }
+
+  /** A layer or scope that holds nothing any more; layers stay while a rule that stays is in one, as their order counts. */
+  private isSpent(rule: AtRule): boolean {
+    if (this.plan.keepHead || (rule.name !== 'layer' && rule.name !== 'scope')) return false;
+    if (rule.name === 'layer' && this.keepsLayers) return false;
+    if (rule.items === null) return rule.name === 'layer';
+    return rule.items.every((item) =>
+      item.kind === 'rule' ? this.isRemovable(item) : item.kind === 'at-rule' && this.isSpent(item),
+    );
+  }
+
+  private rule(rule: RawRule): Edit[] {
+    if (this.isRemovable(rule)) return [this.removal(rule.place.span)];
+    return [...this.trimmedSelectors(rule), ...this.declarations(rule.items)];
+  }
+
+  private isRemovable(rule: RawRule): boolean {
+    const rules = this.#byRule.get(rule) ?? [];
+    if (this.plan.keepHead || rules.length === 0) return false;
+    return rules.every((own) => own.selectors.every((selector) => this.plan.isInlined(own, selector)));
+  }
+
+  /** Of a selector list, what was inlined goes; the rest stays as it is written. */
+  private trimmedSelectors(rule: RawRule): Edit[] {
+    const rules = this.#byRule.get(rule) ?? [];
+    const [only] = rules;
+    if (
+      this.plan.keepHead ||
+      rules.length !== 1 ||
+      only === undefined ||
+      rule.items.some((item) => item.kind !== 'declaration')
+    )
+      return [];
+    const gone = only.selectors.map((selector) => this.plan.isInlined(only, selector));
+    if (!gone.includes(true)) return [];
+    const text = this.sheet.text.slice(rule.prelude.start, rule.prelude.end);
+    const kept = only.selectors
+      .filter((_, index) => gone[index] !== true)
+      .map((selector) => text.slice(selector.start, selector.end).trim());
+    return [{ span: rule.prelude, text: kept.join(',') }];
+  }
+
+  private declarations(items: readonly CssItem[]): Edit[] {
+    return items.flatMap((item): Edit[] => {
+      if (item.kind === 'declaration') return this.declaration(item);
+      return item.items === null ? [] : this.declarations(item.items);
+    });
+  }
+
+  private declaration(declaration: Declaration): Edit[] {
+    const edits: Edit[] = [];
+    const rebased = rebaseAddresses(declaration.value, this.sheet.base);
+    if (rebased !== declaration.value) edits.push({ span: declaration.valueSpan, text: rebased });
+    const { end } = declaration.valueSpan;
+    if (this.plan.important.has(declaration)) edits.push({ span: { start: end, end }, text: '!important' });
+    return edits;
+  }
+
+  /** A rule, and the white space behind it up to and with the end of its line. */
+  private removal(span: Span): Edit {
+    const after = /^[ \t]*(?:\r\n|\n|\r)?/.exec(this.sheet.source.text.slice(span.end, this.sheet.span.end))?.[0] ?? '';
+    const startsLine = /(?:^|[\r\n])[ \t]*$/.test(this.sheet.source.text.slice(this.sheet.span.start, span.start));
+    return { span: { start: span.start, end: span.end + (startsLine ? after.length : 0) }, text: '' };
+  }
+}

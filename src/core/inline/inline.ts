@@ -1,0 +1,313 @@
+import { declaredBy, declaredInAttribute, RuleIndex, type Declared } from '../css/cascade.js';
+import { indexElements, type ElementIndex } from '../css/element-index.js';
+import { collectRules, type StyleRule } from '../css/rules.js';
+import type { Selector } from '../css/selector.js';
+import { finding, type Report } from '../finding.js';
+import { replaceSentinels } from '../html/tags.js';
+import type { Doc } from '../html/tree.js';
+import { applyEdits, type Edit } from '../text/apply-edits.js';
+import {
+  composeStyle,
+  judgeValue,
+  noVariables,
+  variablesOf,
+  type InlineEntry,
+  type Variables,
+} from './element-styles.js';
+import { headEdits } from './head.js';
+import { legacyAttributesFor } from './legacy-attributes.js';
+import { planImportance, type Plan, type StyledElement } from './plan.js';
+import { restateContenders } from './restate.js';
+import type { Sheet } from './sheets.js';
+import { attributeEdits, declarationsText, writtenEntries, type NewAttribute } from './style-attribute.js';
+
+/** A document to inline. */
+export interface InlineInput {
+  readonly doc: Doc;
+  /** Its style sheets, in cascade order (see `readSheets`). */
+  readonly sheets: readonly Sheet[];
+  /** True to leave in the head what was inlined, too. */
+  readonly keepHead: boolean;
+}
+
+/** A style attribute longer than this is worth a word, in characters. */
+const LONG_STYLE = 2048;
+
+/** Some webmail cuts HTML off at about this many bytes. */
+const CLIPPING_SIZE = 100 * 1024;
+
+/**
+ * Moves what style sheets say into style attributes. In a browser the result computes to the same styles at every width,
+ * scheme and state; without its style elements, to what the unconditional rules come to. Everything that has no part in
+ * this stays byte for byte.
+ */
+export function inlineStyles(input: InlineInput, report: Report): string {
+  const { doc, sheets } = input;
+  const rules = collectRules(sheets, doc.quirks, report);
+  const index = indexElements(doc);
+  const reading = readElements(index, rules, report);
+  const plan = planImportance(reading.styled, isFixed);
+  const names = usedNames(index, rules);
+  const restatement = restateContenders(plan.restated, (name) => !names.has(name));
+  reportUnsolved(plan, doc, report);
+  const readAttributes = attributesReadBy(rules, reading);
+  const edits = [
+    ...reading.styled.flatMap((element) =>
+      elementEdits(element, doc, plan, restatement.classes.get(element) ?? null, readAttributes, report),
+    ),
+    ...headEdits({
+      doc,
+      sheets,
+      rules,
+      isInlined: (rule, selector) => reading.isInlined(rule, selector),
+      important: plan.important,
+      added: restatement.rules,
+      keepHead: input.keepHead,
+    }),
+  ];
+  return finish(doc, edits, report);
+}
+
+function finish(doc: Doc, edits: readonly Edit[], report: Report): string {
+  const { text, rejected } = applyEdits(doc.source.text, edits);
+  if (rejected.length > 0) throw new Error(`Inlining made ${rejected.length} edits that overlap.`);
+  if (text.length > CLIPPING_SIZE)
+    report(
+      finding(
+        'html-clipped',
+        { source: doc.source, span: { start: 0, end: 0 } },
+        { size: `${Math.round(text.length / 1024)} KB` },
+      ),
+    );
+  return text;
+}
+
+/** Sheets that the author wants left alone cannot be changed; rules in layers change their rank when they become important. */
+function isFixed(declared: Declared): boolean {
+  const rule = declared.match?.rule;
+  return rule !== undefined && ((rule.sheet as Sheet).kept || rule.layer !== null);
+}
+
+interface Reading {
+  readonly styled: readonly StyledElement[];
+  readonly isInlined: (rule: StyleRule, selector: Selector) => boolean;
+}
+
+/** Elements of the head show nothing; styling them would only make it longer. */
+const unstyled: ReadonlySet<string> = new Set([
+  'head',
+  'title',
+  'meta',
+  'link',
+  'style',
+  'script',
+  'base',
+  'template',
+  'noscript',
+]);
+
+function readElements(index: ElementIndex, rules: readonly StyleRule[], report: Report): Reading {
+  const ruleIndex = new RuleIndex(rules);
+  const shared = sharedTags(index);
+  const pinned = new Set<Selector>();
+  const matched = new Set<Selector>();
+  const unresolved = new Set<Declared['declaration']>();
+  const variables: Variables[] = [];
+  const context = {
+    quirks: index.doc.quirks,
+    holdsTag: (declared: Declared): boolean => index.doc.tags.length > 0 && holdsTag(index.doc, declared),
+    onUnresolved: ({ declaration }: Declared): void => {
+      if (unresolved.has(declaration)) return;
+      unresolved.add(declaration);
+      const name = /var\(\s*(--[^\s,)]+)/i.exec(declaration.value)?.[1] ?? declaration.value;
+      report(finding('css-unknown-variable', declaration.place, { name }));
+    },
+  };
+  const styled = index.elements.map((element): StyledElement => {
+    const declared = [
+      ...declaredBy(ruleIndex.matching(element), 'author'),
+      ...declaredInAttribute(index, element, report),
+    ];
+    const head = strongestPerDeclaration(declared.filter(staysInHead));
+    const unconditional = strongestPerDeclaration(declared.filter((item) => !staysInHead(item)));
+    const own = variablesOf(variables[element.parent?.order ?? -1] ?? noVariables, unconditional, head);
+    variables.push(own);
+    if (unstyled.has(element.node.tag) || (element.node.namespace !== 'html' && element.node.startTag === null))
+      return { element, hasTag: true, inline: [], head: [] };
+    const hasTag = element.node.tagId >= 0 && !shared.has(element.node.tagId);
+    for (const { match } of unconditional) if (match !== null) (hasTag ? matched : pinned).add(match.selector);
+    if (!hasTag) return { element, hasTag, inline: [], head: declared };
+    return { element, hasTag, inline: composeStyle(unconditional, own, context), head };
+  });
+  const keepsVariables = needsVariables(styled, rules, matched);
+  const isInlined = (rule: StyleRule, selector: Selector): boolean =>
+    matched.has(selector) &&
+    !pinned.has(selector) &&
+    !selector.conditional &&
+    isUnconditional(rule) &&
+    !(keepsVariables && rule.declarations.some(({ property }) => property.startsWith('--')));
+  checkSheets(rules, context, report);
+  return { styled, isInlined };
+}
+
+/** A rule's declaration may reach an element by several selectors; the strongest counts. */
+function strongestPerDeclaration(declared: readonly Declared[]): Declared[] {
+  const strongest = new Map(declared.map((item) => [item.declaration, item]));
+  return strongest.size === declared.length
+    ? [...declared]
+    : declared.filter((item) => strongest.get(item.declaration) === item);
+}
+
+function staysInHead(declared: Declared): boolean {
+  const { match } = declared;
+  return (
+    match !== null &&
+    (declared.conditions.length > 0 ||
+      declared.stateful ||
+      (match.rule.sheet as Sheet).kept ||
+      readsStyle(match.selector))
+  );
+}
+
+function isUnconditional(rule: StyleRule): boolean {
+  return (
+    rule.conditions.length === 0 &&
+    !(rule.sheet as Sheet).kept &&
+    !rule.selectors.some((selector) => readsStyle(selector))
+  );
+}
+
+/** A selector that reads the style attribute cannot stay true once styles move there. */
+function readsStyle(selector: Selector): boolean {
+  return /\[\s*style\b/i.test(selector.flat);
+}
+
+/** Start tags that the parser made several elements from (misnested formatting): what goes into the tag reaches all of them. */
+function sharedTags(index: ElementIndex): ReadonlySet<number> {
+  const seen = new Set<number>();
+  const shared = new Set<number>();
+  for (const { node } of index.elements) {
+    if (node.tagId < 0) continue;
+    if (seen.has(node.tagId)) shared.add(node.tagId);
+    seen.add(node.tagId);
+  }
+  return shared;
+}
+
+function holdsTag(doc: Doc, { declaration }: Declared): boolean {
+  const { start, end } = declaration.valueSpan;
+  return declaration.place.source === doc.source && doc.tags.some((tag) => tag.start < end && tag.end > start);
+}
+
+/** Custom properties stay in the head while anything that stays reads them. */
+function needsVariables(
+  styled: readonly StyledElement[],
+  rules: readonly StyleRule[],
+  matched: ReadonlySet<Selector>,
+): boolean {
+  if (styled.some(({ inline }) => inline.some((entry) => entry.live !== null))) return true;
+  const staying = rules.filter(
+    (rule) =>
+      rule.conditions.length > 0 || rule.selectors.some((selector) => selector.conditional || !matched.has(selector)),
+  );
+  return staying.some((rule) =>
+    rule.declarations.some(({ property, value }) => property.startsWith('--') || /var\(/i.test(value)),
+  );
+}
+
+/** Values that no browser takes, and selectors that read what moves. */
+function checkSheets(
+  rules: readonly StyleRule[],
+  context: { readonly quirks: boolean; readonly holdsTag: (declared: Declared) => boolean },
+  report: Report,
+): void {
+  const seen = new Set<Declared['declaration']>();
+  for (const rule of rules) {
+    for (const declaration of rule.declarations) {
+      if (seen.has(declaration)) continue;
+      seen.add(declaration);
+      const { property, value, place } = declaration;
+      const probe = { declaration } as Declared;
+      if (
+        context.quirks ||
+        /var\(/i.test(value) ||
+        context.holdsTag(probe) ||
+        judgeValue(property, value, false) !== 'invalid'
+      )
+        continue;
+      report(finding('css-ignored', place, { detail: `"${value}" is no value of ${property}` }));
+    }
+    for (const selector of rule.selectors)
+      if (readsStyle(selector)) report(finding('css-reads-style', rule.place, { selector: selector.text }));
+  }
+}
+
+function usedNames(index: ElementIndex, rules: readonly StyleRule[]): ReadonlySet<string> {
+  const names = new Set<string>();
+  for (const element of index.elements) for (const name of element.classes) names.add(name);
+  for (const rule of rules)
+    for (const selector of rule.selectors)
+      for (const match of selector.flat.matchAll(/\.([\w-]+)/g)) names.add(match[1] ?? '');
+  return names;
+}
+
+/** The names of attributes that selectors read which stay in the head. */
+function attributesReadBy(rules: readonly StyleRule[], reading: Reading): ReadonlySet<string> {
+  const names = new Set<string>();
+  for (const rule of rules) {
+    for (const selector of rule.selectors) {
+      if (reading.isInlined(rule, selector)) continue;
+      for (const match of selector.flat.matchAll(/\[\s*([\w-]+)/g)) names.add((match[1] ?? '').toLowerCase());
+    }
+  }
+  return names;
+}
+
+function elementEdits(
+  styled: StyledElement,
+  doc: Doc,
+  plan: Plan,
+  className: string | null,
+  readAttributes: ReadonlySet<string>,
+  report: Report,
+): Edit[] {
+  const { element, inline, hasTag } = styled;
+  if (!hasTag) return [];
+  const marked: ReadonlySet<InlineEntry> = plan.marked.get(styled) ?? new Set();
+  const fromRules = inline.some((entry) => entry.declared.match !== null);
+  const attributes: NewAttribute[] = [];
+  if (className !== null)
+    attributes.push({
+      name: 'class',
+      value: [element.node.attributes.get('class')?.value ?? '', className].join(' ').trim(),
+    });
+  if (fromRules || marked.size > 0) {
+    const entries = writtenEntries(inline, marked);
+    const text = withTagText(doc, declarationsText(entries));
+    if (text.length > LONG_STYLE && element.node.startTag !== null)
+      report(finding('style-long', { source: doc.source, span: element.node.startTag }, { size: String(text.length) }));
+    attributes.push(...legacyAttributesFor(element.node, entries, (name) => readAttributes.has(name)), {
+      name: 'style',
+      value: text,
+    });
+  }
+  return attributes.length === 0
+    ? []
+    : attributeEdits(
+        doc,
+        element.node,
+        attributes.map(({ name, value }) => ({ name, value: withTagText(doc, value) })),
+      );
+}
+
+/** Template tags in values of the tree stand as sentinels; in attributes that are written they stand as themselves. */
+function withTagText(doc: Doc, value: string): string {
+  return replaceSentinels(value, (number) => doc.source.slice(doc.tags[number] ?? { start: 0, end: 0 }));
+}
+
+function reportUnsolved(plan: Plan, doc: Doc, report: Report): void {
+  for (const { element } of plan.unsolved) {
+    const span = element.node.startTag ?? element.parent?.node.startTag ?? { start: 0, end: 0 };
+    report(finding('inline-inexact', { source: doc.source, span }, { tag: element.node.tag }));
+  }
+}

@@ -1,0 +1,108 @@
+import { pixelsOf, readQuantity } from '../css/value.js';
+import type { ElementNode } from '../html/tree.js';
+import type { NewAttribute, WrittenEntry } from './style-attribute.js';
+
+type Rule = readonly [attribute: string, property: string, convert: (value: string) => string | null];
+
+const whole = (value: string): string | null => {
+  const pixels = pixelsOf(value);
+  return pixels !== null && pixels >= 0 && Number.isInteger(pixels) ? String(pixels) : null;
+};
+
+/** HTML takes whole pixels, and percentages above zero. */
+const size = (value: string): string | null => {
+  const quantity = readQuantity(value);
+  if (quantity?.unit === '%') return quantity.number > 0 ? `${quantity.number}%` : null;
+  return whole(value) === '0' ? null : whole(value);
+};
+
+const color = (value: string): string | null => {
+  if (/^#[0-9a-f]{6}$/i.test(value)) return value;
+  const short = /^#([0-9a-f])([0-9a-f])([0-9a-f])$/i.exec(value);
+  if (short !== null)
+    return `#${short
+      .slice(1)
+      .map((digit) => digit + digit)
+      .join('')}`;
+  return /^(?:white|black|red|green|blue|gray|silver|maroon|navy|teal|olive|purple|yellow|lime|aqua|fuchsia)$/i.test(
+    value,
+  )
+    ? value.toLowerCase()
+    : null;
+};
+
+const oneOf =
+  (...words: string[]) =>
+  (value: string): string | null =>
+    words.includes(value.toLowerCase()) ? value.toLowerCase() : null;
+
+const address = (value: string): string | null => /^url\(\s*(["']?)([^"')]+)\1\s*\)$/i.exec(value)?.[2] ?? null;
+
+const cell: readonly Rule[] = [
+  ['width', 'width', size],
+  ['height', 'height', size],
+  ['bgcolor', 'background-color', color],
+  ['bgcolor', 'background', color],
+  ['align', 'text-align', oneOf('left', 'center', 'right')],
+  ['valign', 'vertical-align', oneOf('top', 'middle', 'bottom', 'baseline')],
+  ['background', 'background-image', address],
+];
+
+/** Old attributes by element: each says what a declaration says, and a style outranks it where styles are read. */
+const rules: ReadonlyMap<string, readonly Rule[]> = new Map<string, readonly Rule[]>([
+  ['td', cell],
+  ['th', cell],
+  ['tr', cell.filter(([attribute]) => /^(?:bgcolor|align|valign)$/.test(attribute))],
+  [
+    'table',
+    [
+      ['width', 'width', size],
+      ['bgcolor', 'background-color', color],
+      ['bgcolor', 'background', color],
+      ['background', 'background-image', address],
+      ['cellspacing', 'border-spacing', whole],
+    ],
+  ],
+  [
+    'body',
+    [
+      ['bgcolor', 'background-color', color],
+      ['bgcolor', 'background', color],
+    ],
+  ],
+  [
+    'img',
+    [
+      ['width', 'width', size],
+      ['height', 'height', size],
+    ],
+  ],
+]);
+
+/**
+ * Attributes for old clients that an element's inlined declarations allow: never over one that the author wrote, and
+ * only where computed styles stay equal. A picture with both `width` and `height` gets an aspect ratio from them, so a
+ * second one is not added.
+ * @param isRead whether a selector that stays in the head reads the attribute
+ */
+export function legacyAttributesFor(
+  element: ElementNode,
+  entries: readonly WrittenEntry[],
+  isRead: (attribute: string) => boolean,
+): NewAttribute[] {
+  const added = new Map<string, string>();
+  for (const [attribute, property, convert] of rules.get(element.tag) ?? []) {
+    const declared = entries.findLast((entry) => entry.property === property);
+    const shadowed =
+      declared !== undefined &&
+      entries
+        .slice(entries.indexOf(declared) + 1)
+        .some((entry) => entry.property === 'all' || (entry.property === 'background' && property !== 'background'));
+    const value = declared === undefined || shadowed ? null : convert(declared.value);
+    if (value === null || element.attributes.has(attribute) || added.has(attribute) || isRead(attribute)) continue;
+    if (element.tag === 'img' && ['width', 'height'].some((other) => element.attributes.has(other) || added.has(other)))
+      continue;
+    added.set(attribute, value);
+  }
+  return [...added].map(([name, value]) => ({ name, value }));
+}

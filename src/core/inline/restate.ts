@@ -1,0 +1,91 @@
+import type { Declared } from '../css/cascade.js';
+import type { Contender, StyledElement } from './plan.js';
+import { declarationsText, writtenEntries } from './style-attribute.js';
+
+/** Rules for the head that restate what competes on some elements, and the classes that those elements get. */
+export interface Restatement {
+  readonly rules: readonly string[];
+  readonly classes: ReadonlyMap<StyledElement, string>;
+}
+
+/** Ids, classes and types that a selector counts for. */
+interface Specificity {
+  readonly ids: number;
+  readonly classes: number;
+  readonly types: number;
+}
+
+const unpack = (packed: number): Specificity => ({
+  ids: Math.floor(packed / (1 << 20)),
+  classes: Math.floor(packed / (1 << 10)) % (1 << 10),
+  types: packed % (1 << 10),
+});
+
+/**
+ * Writes, for each element (or set of elements alike), all contenders as important rules of one specificity, weakest
+ * first, so that their order alone decides. The specificity is above that of everything else that matches the element.
+ * @param isFree whether no element and no selector uses a class name yet
+ */
+export function restateContenders(
+  restated: ReadonlyMap<StyledElement, readonly Contender[]>,
+  isFree: (name: string) => boolean,
+): Restatement {
+  const names = new Map<string, string>();
+  const classes = new Map<StyledElement, string>();
+  const rules: string[] = [];
+  let counter = 0;
+  for (const [element, contenders] of restated) {
+    const peak = element.head
+      .map(({ specificity }) => unpack(specificity))
+      .reduce(larger, { ids: 0, classes: 0, types: 0 });
+    const write = (name: string): string[] =>
+      contenders.map((contender) => writeContender(contender, name, { ...peak, classes: peak.classes + 1 }));
+    const key = write('*').join('\n');
+    let name = names.get(key);
+    if (name === undefined) {
+      do counter += 1;
+      while (!isFree(`in-${counter}`));
+      name = `in-${counter}`;
+      names.set(key, name);
+      rules.push(...write(name));
+    }
+    classes.set(element, name);
+  }
+  return { rules, classes };
+}
+
+function larger(a: Specificity, b: Specificity): Specificity {
+  return { ids: Math.max(a.ids, b.ids), classes: Math.max(a.classes, b.classes), types: Math.max(a.types, b.types) };
+}
+
+function writeContender(contender: Contender, name: string, target: Specificity): string {
+  if (contender.kind === 'inline') {
+    const declarations = writtenEntries([contender.entry], new Set([contender.entry]));
+    return `.${name}${boost(name, target, { ids: 0, classes: 1, types: 0 })}{${declarationsText(declarations)}}`;
+  }
+  const { declared } = contender;
+  const own = unpack(declared.specificity);
+  const selector = declared.match?.selector.flat ?? '';
+  const bounded = `${selector}.${name}${boost(name, target, { ...own, classes: own.classes + 1 })}`;
+  const { property, value } = declared.declaration;
+  return wrap(declared, `${bounded}{${property}:${value}!important}`);
+}
+
+/** Simple selectors that always hold here and only count. */
+function boost(name: string, target: Specificity, own: Specificity): string {
+  const times = (text: string, count: number): string => text.repeat(Math.max(0, count));
+  return (
+    times(`:not(#${name})`, target.ids - own.ids) +
+    times(`.${name}`, target.classes - own.classes) +
+    times(':not(in)', target.types - own.types)
+  );
+}
+
+/** Conditions and scopes around a rule are written around its copy; layers are not, as the copy has its own rank. */
+function wrap(declared: Declared, rule: string): string {
+  const atRules = declared.match?.rule.atRules.filter((atRule) => atRule.name !== 'layer') ?? [];
+  const { source } = declared.declaration.place;
+  const inner = atRules.reduceRight((text, atRule) => `@${atRule.name} ${source.slice(atRule.prelude)}{${text}}`, rule);
+  const media = declared.match?.rule.sheet.conditions ?? [];
+  return media.reduceRight((text, condition) => `@media ${condition.text}{${text}}`, inner);
+}

@@ -1,0 +1,89 @@
+import type { Condition, SheetSource } from '../css/rules.js';
+import { parseStyleSheet } from '../css/syntax.js';
+import type { Report } from '../finding.js';
+import { attribute, elementsOf, type Doc, type ElementNode } from '../html/tree.js';
+import type { SourceText } from '../text/source-text.js';
+import type { Span } from '../text/span.js';
+
+/** A style sheet that takes part in inlining. */
+export interface Sheet extends SheetSource {
+  readonly kind: 'element' | 'link' | 'added';
+  /** The `<style>` or `<link>`; null for a sheet that was added by hand. */
+  readonly element: ElementNode | null;
+  /** Where the rules stand in `source`. */
+  readonly span: Span;
+  /** True where the author asked that it be left alone. */
+  readonly kept: boolean;
+  /** What relative addresses in it count from, seen from the document: `styles/` or nothing. */
+  readonly base: string;
+}
+
+/** A style sheet in a file of its own. */
+export interface SheetFile {
+  readonly source: SourceText;
+  readonly base: string;
+}
+
+/**
+ * The style sheets of a document, in cascade order: those added by hand, then its own and the linked ones as they stand.
+ * @param linked gives a linked sheet by the path that the document names; null where it is not at hand
+ */
+export function readSheets(
+  doc: Doc,
+  added: readonly SheetFile[],
+  linked: (element: ElementNode) => SheetFile | null,
+  report: Report,
+): Sheet[] {
+  const sheets = added.map((file) => sheetFromFile(file, 'added', null, [], report));
+  for (const element of elementsOf(doc.root)) {
+    const conditions = mediaConditions(doc, element);
+    if (element.tag === 'style' && element.namespace === 'html')
+      sheets.push(...styleElement(doc, element, conditions, report));
+    const file = isStyleLink(element) ? linked(element) : null;
+    if (file !== null) sheets.push(sheetFromFile(file, 'link', element, conditions, report));
+  }
+  return sheets;
+}
+
+/** Whether an element links a style sheet that applies by itself. */
+export function isStyleLink(element: ElementNode): boolean {
+  const relations = element.tag === 'link' ? (attribute(element, 'rel') ?? '').toLowerCase().split(/\s+/) : [];
+  return relations.includes('stylesheet') && !relations.includes('alternate');
+}
+
+function mediaConditions(doc: Doc, element: ElementNode): Condition[] {
+  const media = element.attributes.get('media');
+  if (media === undefined || media.value.trim() === '') return [];
+  return [{ kind: 'media', text: media.value, place: { source: doc.source, span: media.span } }];
+}
+
+function styleElement(doc: Doc, element: ElementNode, conditions: Condition[], report: Report): Sheet[] {
+  const type = (attribute(element, 'type') ?? '').trim().toLowerCase();
+  if (element.startTag === null || (type !== '' && type !== 'text/css')) return [];
+  const end = element.endTag?.start ?? element.span?.end ?? element.startTag.end;
+  const span = { start: element.startTag.end, end };
+  const items = parseStyleSheet(doc.source, doc.masked, span, report);
+  const kept = attribute(element, 'data-inline')?.toLowerCase() === 'keep';
+  return [{ kind: 'element', element, source: doc.source, text: doc.masked, items, conditions, span, kept, base: '' }];
+}
+
+function sheetFromFile(
+  file: SheetFile,
+  kind: 'link' | 'added',
+  element: ElementNode | null,
+  conditions: Condition[],
+  report: Report,
+): Sheet {
+  const { source, base } = file;
+  const span = { start: 0, end: source.text.length };
+  const items = parseStyleSheet(source, source.text, span, report);
+  return { kind, element, source, text: source.text, items, conditions, span, kept: false, base };
+}
+
+/** Moves relative `url(…)` addresses of a sheet to where the document stands. */
+export function rebaseAddresses(value: string, base: string): string {
+  if (base === '' || !/url\(/i.test(value)) return value;
+  return value.replace(/url\(\s*(["']?)(.*?)\1\s*\)/gi, (whole, quote: string, path: string) =>
+    /^(?:[a-z][a-z\d+.-]*:|\/|#)/i.test(path) || path === '' ? whole : `url(${quote}${base}${path}${quote})`,
+  );
+}

@@ -1,0 +1,56 @@
+import { afterAll, beforeAll, expect, test } from '@jest/globals';
+import type { Browser, Page } from 'playwright-core';
+import { launchBrowser } from '../support/browser.js';
+import { compareHovered, compareStyles, judgedStyleWidths, loadPair } from '../support/computed-styles.js';
+import { inlineText } from '../support/inline-text.js';
+import { styledDocument } from '../support/styled-documents.js';
+
+/** More documents by INSCRIBA_DOCUMENTS=5000, others by INSCRIBA_SEED=7. */
+const count = Number(process.env['INSCRIBA_DOCUMENTS'] ?? 300);
+const firstSeed = Number(process.env['INSCRIBA_SEED'] ?? 1);
+
+let browser: Browser;
+let page: Page;
+
+beforeAll(async () => {
+  browser = await launchBrowser();
+  page = await browser.newPage({ viewport: { width: 1000, height: 1400 } });
+});
+
+afterAll(async () => {
+  await browser?.close();
+});
+
+async function differencesFor(seed: number): Promise<string[]> {
+  const { html, unconditional, strippable } = styledDocument(seed);
+  const inlined = inlineText(html);
+  const differences: string[] = [];
+  const note = (where: string, found: readonly string[]): unknown =>
+    differences.push(...found.map((item) => `${where}: ${item}`));
+  await loadPair(page, html, inlined);
+  for (const scheme of ['light', 'dark'] as const) {
+    await page.emulateMedia({ colorScheme: scheme });
+    for (const width of judgedStyleWidths) note(`${scheme} ${width}`, await compareStyles(page, width));
+  }
+  await page.emulateMedia({ colorScheme: 'light' });
+  if (html.includes(':hover'))
+    for (const index of [seed, seed * 7 + 3]) note('hover', await compareHovered(page, index));
+  if (strippable) {
+    await loadPair(page, unconditional, inlined.replace(/<style[\s\S]*?<\/style>/g, ''));
+    note('head stripped', await compareStyles(page, 1000));
+  }
+  return differences;
+}
+
+test(
+  `${count} documents compute to the same styles before and after inlining, and without their head to what holds unconditionally`,
+  async () => {
+    const failures: string[] = [];
+    for (let seed = firstSeed; seed < firstSeed + count && failures.length < 3; seed += 1) {
+      const differences = await differencesFor(seed);
+      if (differences.length > 0) failures.push(`seed ${seed}:\n  ${differences.slice(0, 8).join('\n  ')}`);
+    }
+    expect(failures).toEqual([]);
+  },
+  20 * 60_000,
+);
