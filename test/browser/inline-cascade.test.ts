@@ -27,14 +27,19 @@ async function differencesFor(seed: number): Promise<string[]> {
   const differences: string[] = [];
   const note = (where: string, found: readonly string[]): unknown =>
     differences.push(...found.map((item) => `${where}: ${item}`));
+  await page.mouse.move(999, 1399);
   await loadPair(page, html, inlined);
-  for (const scheme of ['light', 'dark'] as const) {
+  for (const scheme of html.includes('dark') ? (['light', 'dark'] as const) : (['light'] as const)) {
     await page.emulateMedia({ colorScheme: scheme });
     for (const width of judgedStyleWidths) note(`${scheme} ${width}`, await compareStyles(page, width));
   }
   await page.emulateMedia({ colorScheme: 'light' });
   if (html.includes(':hover'))
-    for (const index of [seed, seed * 7 + 3]) note('hover', await compareHovered(page, index));
+    for (const index of [seed, seed * 7 + 3]) {
+      note(`hover on ${index}`, await compareHovered(page, index, 1000));
+      note(`hover on ${index} at 480`, await compareHovered(page, index, 480));
+    }
+  await page.mouse.move(999, 1399);
   if (strippable) {
     await loadPair(page, unconditional, inlined.replace(/<style[\s\S]*?<\/style>/g, ''));
     note('head stripped', await compareStyles(page, 1000));

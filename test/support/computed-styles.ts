@@ -59,51 +59,45 @@ export async function compareStyles(page: Page, width: number): Promise<StyleDif
   }, width);
 }
 
-/** Compares with the pointer over the same element of each document. */
-export async function compareHovered(page: Page, elementIndex: number): Promise<StyleDifference[]> {
-  const targets = await page.evaluate((wanted) => {
-    return [...document.querySelectorAll('iframe')].map((frame) => {
-      const elements = [...(frame.contentDocument?.querySelectorAll('body *:not(style)') ?? [])];
-      const element = elements[wanted % Math.max(1, elements.length)];
-      const outer = frame.getBoundingClientRect();
-      const box = element?.getBoundingClientRect();
-      return box === undefined || box.width < 1 || box.height < 1
-        ? null
-        : {
-            x: outer.x + box.x + Math.min(box.width, 4) / 2,
-            y: outer.y + box.y + Math.min(box.height, 4) / 2,
-            bottom: outer.bottom,
-          };
-    });
-  }, elementIndex);
-  const [first, second] = targets;
-  if (!first || !second || first.x < 0 || first.y < 0 || first.y > first.bottom || first.x > 1000) return [];
-  const hovered = async (point: { x: number; y: number }, frameIndex: number): Promise<string[]> => {
-    await page.mouse.move(0, 2000);
-    await page.mouse.move(point.x, point.y);
-    return page.evaluate((index) => {
-      const inner = document.querySelectorAll('iframe')[index]?.contentDocument;
-      const view = inner?.defaultView;
-      if (!inner || !view) return [];
-      return [inner.documentElement, ...inner.querySelectorAll('body, body *:not(style)')].map((element) => {
-        const style = view.getComputedStyle(element);
-        return `${element.matches(':hover') ? 'hovered ' : ''}${element.tagName} ${[...style]
-          .filter((property) => !property.startsWith('--'))
-          .map((property) => `${property}:${style.getPropertyValue(property)}`)
-          .join(';')}`;
-      });
-    }, frameIndex);
-  };
-  const [one, two] = [await hovered(first, 0), await hovered(second, 1)];
-  return one
-    .flatMap((line, index) =>
-      line === two[index] ? [] : [`hover on ${elementIndex}: ${firstDifference(line, two[index] ?? '')}`],
-    )
-    .slice(0, 4);
+/**
+ * Compares with the same element of each document (and those around it) in the state of `:hover`. The state is set
+ * by the browser's debugging protocol: a real pointer would lose an element whose box changes under it.
+ */
+export async function compareHovered(page: Page, elementIndex: number, width: number): Promise<StyleDifference[]> {
+  const session = await page.context().newCDPSession(page);
+  await session.send('DOM.enable');
+  await session.send('CSS.enable');
+  const { root } = await session.send('DOM.getDocument', { depth: -1, pierce: true });
+  const forced = framesIn(root).flatMap((frame) => hoverPath(frame, elementIndex));
+  for (const nodeId of forced) await session.send('CSS.forcePseudoState', { nodeId, forcedPseudoClasses: ['hover'] });
+  const differences = await compareStyles(page, width);
+  for (const nodeId of forced) await session.send('CSS.forcePseudoState', { nodeId, forcedPseudoClasses: [] });
+  await session.detach();
+  return differences;
 }
 
-function firstDifference(one: string, two: string): string {
-  const [left, right] = [one.split(';'), two.split(';')];
-  const index = left.findIndex((part, position) => part !== right[position]);
-  return `${left[0]?.slice(0, 30)} ${left[index]} → ${right[index]}`;
+interface ProtocolNode {
+  readonly nodeId: number;
+  readonly nodeName: string;
+  readonly nodeType: number;
+  readonly children?: readonly ProtocolNode[];
+  readonly contentDocument?: ProtocolNode;
+}
+
+function framesIn(node: ProtocolNode): ProtocolNode[] {
+  const own = node.contentDocument === undefined ? [] : [node.contentDocument];
+  return [...own, ...(node.children ?? []).flatMap(framesIn)];
+}
+
+/** The element with a number, counted over the body, and its ancestors. */
+function hoverPath(frame: ProtocolNode, elementIndex: number): number[] {
+  const paths: number[][] = [];
+  const visit = (node: ProtocolNode, above: readonly number[]): void => {
+    if (node.nodeName === 'STYLE' || node.nodeName === 'HEAD') return;
+    const path = node.nodeType === 1 ? [...above, node.nodeId] : [...above];
+    if (node.nodeType === 1) paths.push(path);
+    for (const child of node.children ?? []) visit(child, path);
+  };
+  visit(frame, []);
+  return paths[elementIndex % Math.max(1, paths.length)] ?? [];
 }

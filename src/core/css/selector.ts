@@ -100,17 +100,17 @@ function compileComplex(
   return {
     ...compiled,
     text: removeInserted(written).trim(),
-    flat: flatten(written.replace('\u000c', ''), compiled.usesNesting, context),
+    flat: flatten(written.replace('\u000c', ''), context),
     start: start - inserted(start),
     end: end - inserted(end),
   };
 }
 
 /** Writes out what `&` stands for, so that the selector says the same outside of the rule. */
-function flatten(written: string, usesNesting: boolean, context: SelectorContext): string {
+function flatten(written: string, context: SelectorContext): string {
   if (context.nesting === null) return written;
   const around = `:is(${context.nesting.map((selector) => selector.flat).join(',')})`;
-  const full = usesNesting || !context.relativeToNesting ? written : `& ${written}`;
+  const full = written.includes('&') || !context.relativeToNesting ? written : `& ${written}`;
   return full.replace(/&/g, around);
 }
 
