@@ -220,6 +220,11 @@ export const catalogue = {
     reason: '{property}: {value} has no equal in tables (at "{selector}")',
     fix: '{advice}',
   },
+  'css-generated-box': {
+    severity: 'error',
+    reason: 'Mail clients make no {name} box (at "{selector}")',
+    fix: 'Write its content into the message itself.',
+  },
   'css-condition-unsupported': {
     severity: 'error',
     reason: 'Rules under {condition} are not compiled',
@@ -234,6 +239,11 @@ export const catalogue = {
     severity: 'error',
     reason: 'The custom property {name} has no value here',
     fix: 'Set it where this element or one around it is styled, or give var() a fallback.',
+  },
+  'layer-conditional': {
+    severity: 'warning',
+    reason: 'The layer "{name}" first comes up under a condition, so the order of layers depends on it',
+    fix: 'Name all layers in their order at the top: @layer base, theme;',
   },
   'css-reads-style': {
     severity: 'warning',

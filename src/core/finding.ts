@@ -42,7 +42,7 @@ export function reasonOf(item: Finding): string {
 
 /** The sentence that says what to do. */
 export function fixOf(item: Finding): string {
-  return fill(catalogue[item.code].fix, item.data);
+  return fill(catalogue[item.code].fix, item.data).trim();
 }
 
 /**

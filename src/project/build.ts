@@ -67,7 +67,7 @@ export async function buildMessages(
   for (const name of names) {
     const own: Finding[] = [];
     const ready = await prepareMessage(request.config, name, own);
-    findings.push(...own);
+    findings.push(...inReadingOrder(own));
     for (const target of targets) {
       const outcome =
         ready === null || own.some(isError) ? failed(name, target) : await buildFor(request, name, ready, target);
@@ -140,6 +140,13 @@ function packable(targets: readonly Target[], wanted: readonly string[], finding
   return able;
 }
 
+/** By file, as they first come up, then by place. */
+function inReadingOrder(findings: readonly Finding[]): Finding[] {
+  const files = [...new Set(findings.map(({ place }) => place?.source.name ?? ''))];
+  const key = (item: Finding): number => files.indexOf(item.place?.source.name ?? '');
+  return [...findings].sort((a, b) => key(a) - key(b) || (a.place?.span.start ?? 0) - (b.place?.span.start ?? 0));
+}
+
 interface Prepared {
   readonly compiled: CompiledMessage;
   readonly pictures: ReadonlyMap<string, PictureFile>;
@@ -154,6 +161,8 @@ async function prepareMessage(config: Config, name: string, findings: Finding[])
     return null;
   }
   const source = readMessage(file.source, config.fields, report);
+  // Markup that is not closed moves everything behind it: what layout would say of that is no help.
+  if (findings.some(({ code }) => code === 'unclosed-tag' || code === 'stray-end-tag')) return null;
   const files = await loadMessageFiles(source, path, config.folder, report);
   const compiled = compileMessage(
     source,

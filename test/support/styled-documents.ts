@@ -99,7 +99,7 @@ class Maker {
   document(): StyledDocument {
     const body = this.children(0, 3);
     const bodyTag = `<body${this.attributes()}>`;
-    const sheets = Array.from({ length: this.random.between(1, 3) }, () => this.sheet());
+    const sheets = Array.from({ length: this.random.between(1, 3) }, (_, index) => this.sheet(index === 0));
     const page = (head: string): string =>
       `<!doctype html>\n<html lang="en"${this.random.chance(0) ? '' : ''}>\n<head><title>t</title>\n${head}</head>\n${bodyTag}${body}</body></html>\n`;
     return {
@@ -130,9 +130,11 @@ class Maker {
     };
   }
 
-  private sheet(): { media: string; rules: Rule[]; prelude: string } {
-    const media = this.random.chance(0.12) ? ' media="(max-width: 600px)"' : '';
-    const prelude = this.#usesLayers && this.random.chance(0.5) ? '@layer two, one;\n' : '';
+  private sheet(first: boolean): { media: string; rules: Rule[]; prelude: string } {
+    // The order of layers is fixed first: one that depends on a condition is reported, not kept.
+    const media = !(first && this.#usesLayers) && this.random.chance(0.12) ? ' media="(max-width: 600px)"' : '';
+    const prelude =
+      this.#usesLayers && first ? `@layer ${this.random.pick(['two, one, one.inner', 'one, one.inner, two'])};\n` : '';
     return { media, prelude, rules: Array.from({ length: this.random.between(3, 9) }, () => this.rule(0)) };
   }
 
@@ -286,17 +288,9 @@ function unconditionalRule(rule: Rule): Rule[] {
   const selectors = rule.selectors.filter(({ text, conditional }) => !conditional && !text.includes('::'));
   if (selectors.length === 0)
     return [{ ...rule, selectors: [{ text: 'never', conditional: false }], declarations: [], nested: [] }];
-  // The specificity of & is that of the whole list, so a list that lost selectors is kept by an :is() of the same weight.
-  return [
-    {
-      ...rule,
-      selectors,
-      nested:
-        rule.selectors.length === selectors.length
-          ? rule.nested.flatMap(unconditionalRule)
-          : rule.nested.flatMap(unconditionalRule),
-    },
-  ];
+  // `&` stands for the whole list: with a state in it, what is nested is conditional.
+  const nested = selectors.length < rule.selectors.length ? [] : rule.nested.flatMap(unconditionalRule);
+  return [{ ...rule, selectors, nested }];
 }
 
 function layersOnly(rules: readonly Rule[]): string {

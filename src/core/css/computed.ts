@@ -1,10 +1,13 @@
 import { compareCascade, type Declared } from './cascade.js';
-import { matchesGrammar } from './css-tree.js';
 import type { ElementIndex, IndexedElement } from './element-index.js';
 import { properties } from './properties.js';
 import { expandShorthand } from './shorthands.js';
 import { formatPixels, readQuantity, toPixels } from './value.js';
-import { substituteVariables } from './variables.js';
+import { judgeValue } from './validity.js';
+import { declaredVariables, resolveOwnVariables, substituteVariables } from './variables.js';
+
+/** Begins a template tag in a value of the tree (see html/tags.ts). */
+const SENTINEL_MARK = '\uFDD0';
 
 /** The computed value of each longhand in `properties`; absent means initial. Lengths are in px. */
 export class ComputedStyle {
@@ -70,17 +73,10 @@ export function computeStyles(
 }
 
 function ownVariables(sorted: readonly Declared[], above: ReadonlyMap<string, string>): ReadonlyMap<string, string> {
-  const custom = sorted.filter(
-    ({ declaration }) => declaration.property.startsWith('--') && !properties.has(declaration.property),
-  );
-  if (custom.length === 0) return above;
-  const map = new Map(above);
-  for (const { declaration } of custom) {
-    const keyword = declaration.value.toLowerCase();
-    if (keyword === 'initial') map.delete(declaration.property);
-    else if (keyword !== 'inherit' && keyword !== 'unset') map.set(declaration.property, declaration.value);
-  }
-  return map;
+  const custom = sorted
+    .map(({ declaration }) => declaration)
+    .filter(({ property }) => property.startsWith('--') && !properties.has(property));
+  return resolveOwnVariables(above, declaredVariables(custom));
 }
 
 interface Specified {
@@ -105,7 +101,7 @@ function specifiedValues(
       if (substituted === null) unresolved.push(item);
       value = substituted ?? 'unset';
     }
-    if (!isValid(property, value)) continue;
+    if (judgeValue(property, value, value.includes(SENTINEL_MARK)) === 'invalid') continue;
     for (const [longhand, part] of expandShorthand(property, value)) {
       if (!properties.has(longhand)) continue;
       setSpecified(specified, longhand, part, parent, fromBrowser);
@@ -142,20 +138,6 @@ const freeForm = new Set(['font-family', 'background-image', 'list-style-image']
 
 function normalized(longhand: string, value: string): string {
   return freeForm.has(longhand) ? value : value.toLowerCase();
-}
-
-const validity = new Map<string, boolean>();
-
-/** Whether a browser keeps the declaration. Unknown properties are kept: they take part in nothing here. */
-function isValid(property: string, value: string): boolean {
-  if (property.startsWith('--') || value.includes('\uFDD0')) return true;
-  const key = `${property}:${value}`;
-  const known = validity.get(key);
-  if (known !== undefined) return known;
-  const valid = matchesGrammar(property, value) !== false;
-  if (validity.size > 5000) validity.clear();
-  validity.set(key, valid);
-  return valid;
 }
 
 /** Font sizes by keyword (CSS Fonts Level 4, 2.5, with a medium of 16px). */

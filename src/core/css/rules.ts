@@ -196,6 +196,10 @@ class RuleCollector {
   private layerWithin(rule: AtRule, prelude: string, around: Surroundings): Surroundings | null {
     const parent = around.layer ?? this.#layers;
     const names = prelude.split(',').map((name) => name.trim());
+    if (around.conditions.length > 0 && names.some((name) => !hasLayer(parent, name))) {
+      const place = { source: around.sheet.source, span: rule.place.span };
+      this.report(finding('layer-conditional', place, { name: names.find((name) => !hasLayer(parent, name)) ?? '' }));
+    }
     if (rule.items === null) {
       for (const name of names) if (name !== '') layerAt(parent, name);
       return null;
@@ -234,6 +238,12 @@ function conditional(rule: AtRule, prelude: string, around: Surroundings): Surro
 
 function textOf(sheet: SheetSource, span: Span): string {
   return sheet.text.slice(span.start, span.end);
+}
+
+function hasLayer(parent: LayerNode, dotted: string): boolean {
+  let at: LayerNode | undefined = parent;
+  for (const name of dotted.split('.')) at = at?.children.find((child) => child.name === name.trim());
+  return at !== undefined && dotted !== '';
 }
 
 function layerAt(parent: LayerNode, dotted: string): LayerNode {

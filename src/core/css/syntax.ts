@@ -236,7 +236,8 @@ class CssReader {
       this.report(finding('css-syntax', this.place(start, this.lastEnd()), { detail: `"${written}" has no value` }));
       return 'broken';
     }
-    const text = value.map((token, index) => this.written(token, value[index - 1], value[index + 1])).join('');
+    const joined = value.map((token, index) => this.written(token, value[index - 1], value[index + 1])).join('');
+    const text = this.peek() === null ? closed(joined) : joined;
     const property = custom ? written : written.toLowerCase();
     return {
       kind: 'declaration',
@@ -317,6 +318,24 @@ class CssReader {
 function pushIfPresent(items: CssItem[], item: CssItem | null): void {
   if (item !== null) items.push(item);
 }
+
+/** At the end of a sheet, open strings, functions and brackets count as closed (CSS Syntax 5.4.8); elsewhere they would not. */
+function closed(value: string): string {
+  const open: string[] = [];
+  for (let index = 0; index < value.length; index += 1) {
+    const character = value[index] ?? '';
+    const innermost = open[open.length - 1];
+    if (character === '\\') index += 1;
+    else if (innermost === '"' || innermost === "'") {
+      if (character === innermost) open.pop();
+    } else if (character === '"' || character === "'") open.push(character);
+    else if (character === '(' || character === '[' || character === '{') open.push(closerOf[character]);
+    else if (character === innermost) open.pop();
+  }
+  return value + open.reverse().join('');
+}
+
+const closerOf = { '(': ')', '[': ']', '{': '}' } as const;
 
 /** CSS Syntax 5.5.6: the last two tokens of a value that are not white space may be `!` and `important`. */
 function withoutImportant(tokens: readonly CssToken[], text: string): { kept: CssToken[]; important: boolean } {

@@ -22,14 +22,56 @@ function substitute(value: string, variables: ReadonlyMap<string, string>, open:
   return text.trim();
 }
 
+/**
+ * The custom properties of an element: those it inherits, and its own with their references resolved where they are declared
+ * (CSS Custom Properties 1, 2.3). One that refers to nothing, or to itself in a circle, has no value.
+ * @param own declared values, a null for one that is reset
+ */
+export function resolveOwnVariables(
+  inherited: ReadonlyMap<string, string>,
+  own: ReadonlyMap<string, string | null>,
+): ReadonlyMap<string, string> {
+  if (own.size === 0) return inherited;
+  const raw = new Map(inherited);
+  for (const [name, value] of own) {
+    if (value === null) raw.delete(name);
+    else raw.set(name, value);
+  }
+  const resolved = new Map(inherited);
+  for (const name of own.keys()) {
+    const value = raw.get(name);
+    const substituted = value === undefined ? null : substitute(value, raw, new Set([name]));
+    if (substituted === null) resolved.delete(name);
+    else resolved.set(name, substituted);
+  }
+  return resolved;
+}
+
+/**
+ * The raw value that a custom property's declarations come to, weakest first; `inherit` and `unset` leave it to the
+ * parent, which is no entry.
+ */
+export function declaredVariables(
+  declarations: readonly { readonly property: string; readonly value: string }[],
+): Map<string, string | null> {
+  const own = new Map<string, string | null>();
+  for (const { property, value } of declarations) {
+    const keyword = value.trim().toLowerCase();
+    if (/^(?:inherit|unset|revert|revert-layer)$/.test(keyword)) own.delete(property);
+    else own.set(property, keyword === 'initial' ? null : value);
+  }
+  return own;
+}
+
 function valueOf(
   name: string,
   fallback: string | null,
   variables: ReadonlyMap<string, string>,
   open: ReadonlySet<string>,
 ): string | null {
+  if (open.has(name)) return null;
   const own = variables.get(name);
-  if (own !== undefined && !open.has(name)) {
+  if (own !== undefined) {
     const resolved = substitute(own, variables, new Set([...open, name]));
     if (resolved !== null) return resolved;
   }

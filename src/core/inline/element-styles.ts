@@ -1,7 +1,7 @@
 import { compareCascade, type Declared } from '../css/cascade.js';
-import { matchesGrammar } from '../css/css-tree.js';
 import { reduceCalc } from '../css/calc.js';
-import { substituteVariables, variableNames } from '../css/variables.js';
+import { judgeValue, type Validity } from '../css/validity.js';
+import { declaredVariables, resolveOwnVariables, substituteVariables, variableNames } from '../css/variables.js';
 import { covers } from './property-sets.js';
 import { rebaseAddresses, type Sheet } from './sheets.js';
 
@@ -35,60 +35,31 @@ export function variablesOf(
   const own = unconditional.filter(({ declaration }) => isCustom(declaration.property));
   const changed = conditional.filter(({ declaration }) => isCustom(declaration.property));
   if (own.length === 0 && changed.length === 0) return parent;
-  const values = new Map(parent.values);
+  const raw = declaredVariables(own.map(({ declaration }) => declaration));
+  const values = resolveOwnVariables(parent.values, raw);
   const changing = new Set(parent.changing);
-  for (const { declaration } of own) setVariable(values, changing, declaration.property, declaration.value, parent);
+  for (const name of raw.keys()) changing.delete(name);
+  for (const [name, value] of raw) if (reads(raw, value, changing)) changing.add(name);
   for (const { declaration } of changed) changing.add(declaration.property);
+  for (const [name, value] of raw) if (reads(raw, value, changing)) changing.add(name);
   return { values, changing };
 }
 
-function setVariable(
-  values: Map<string, string>,
-  changing: Set<string>,
-  name: string,
-  value: string,
-  parent: Variables,
-): void {
-  const keyword = value.trim().toLowerCase();
-  const inherited = parent.values.get(name);
-  if (keyword === 'inherit' || keyword === 'unset') {
-    if (inherited === undefined) values.delete(name);
-    else values.set(name, inherited);
-    return;
+/** Whether a value refers, directly or by way of the element's own properties, to one that depends on a condition. */
+function reads(raw: ReadonlyMap<string, string | null>, value: string | null, changing: ReadonlySet<string>): boolean {
+  const seen = new Set<string>();
+  const open = variableNames(value ?? '');
+  for (let name = open.pop(); name !== undefined; name = open.pop()) {
+    if (changing.has(name)) return true;
+    if (seen.has(name)) continue;
+    seen.add(name);
+    open.push(...variableNames(raw.get(name) ?? ''));
   }
-  if (keyword === 'initial') values.delete(name);
-  else values.set(name, value);
-  if (variableNames(value).some((used) => changing.has(used))) changing.add(name);
-  else changing.delete(name);
+  return false;
 }
 
 function isCustom(property: string): boolean {
   return property.startsWith('--');
-}
-
-/** Whether a browser keeps a value: `unsure` where our dictionary may be older than the browser. */
-type Validity = 'valid' | 'invalid' | 'unsure';
-
-const judged = new Map<string, Validity>();
-
-/** Judges a declaration's value. Unknown properties, and values that hold a template tag, count as valid. */
-export function judgeValue(property: string, value: string, holdsTag: boolean): Validity {
-  if (holdsTag || isCustom(property)) return 'valid';
-  const key = `${property}:${value}`;
-  const known = judged.get(key);
-  if (known !== undefined) return known;
-  const fits = matchesGrammar(property, value);
-  const validity: Validity =
-    fits === false
-      ? /[(]/.test(value)
-        ? 'unsure'
-        : 'invalid'
-      : fits === null && !property.startsWith('mso-')
-        ? 'unsure'
-        : 'valid';
-  if (judged.size > 20_000) judged.clear();
-  judged.set(key, validity);
-  return validity;
 }
 
 /** What the composition of an element's style needs from the document. */
@@ -112,7 +83,8 @@ export function composeStyle(
   const reverted: Declared[] = [];
   for (const declared of [...unconditional].sort(compareCascade).reverse()) {
     const { property } = declared.declaration;
-    if (isCustom(property)) continue;
+    // The author's own stay: what is in the head may read them.
+    if (isCustom(property) && declared.origin !== 'style-attribute') continue;
     if (reverted.some((stronger) => sameLayer(stronger, declared) && covers(stronger.declaration.property, property)))
       continue;
     const entry = resolveEntry(declared, variables, context);
@@ -157,35 +129,22 @@ function resolveEntry(declared: Declared, variables: Variables, context: Composi
   const { property } = declared.declaration;
   const sheet = declared.match?.rule.sheet as Sheet | undefined;
   const written = rebaseAddresses(declared.declaration.value, sheet?.base ?? '');
-  if (!/var\(/i.test(written)) return { declared, property, value: reduceCalc(written), live: null };
+  if (!/var\(/i.test(written) || isCustom(property))
+    return { declared, property, value: reduceCalc(written), live: null };
   const substituted = substituteVariables(written, variables.values);
   if (substituted === null) context.onUnresolved(declared);
   const value = substituted === null ? 'unset' : reduceCalc(substituted);
   const invalid = substituted !== null && judgeValue(property, value, false) === 'invalid';
-  const changes = reaches(variableNames(written), variables);
+  const changes = variableNames(written).some((name) => variables.changing.has(name));
   const live = changes ? withFallbacks(written, variables) : null;
   // Invalid at computed-value time (CSS Custom Properties 1, 3.1): the declaration stays the winner, as `unset`.
   return { declared, property, value: invalid ? 'unset' : value, live };
-}
-
-/** Whether any of the names, or what their values name, depends on a condition. */
-function reaches(names: readonly string[], { values, changing }: Variables): boolean {
-  const seen = new Set<string>();
-  const open = [...names];
-  for (let name = open.pop(); name !== undefined; name = open.pop()) {
-    if (changing.has(name)) return true;
-    if (seen.has(name)) continue;
-    seen.add(name);
-    open.push(...variableNames(values.get(name) ?? ''));
-  }
-  return false;
 }
 
 /** `var(--x)` with the unconditional value as its fallback, for when the head is gone. */
 function withFallbacks(value: string, { values }: Variables): string {
   return value.replace(/var\(\s*(--[^\s,()]+)\s*\)/gi, (whole, name: string) => {
     const base = values.get(name);
-    const resolved = base === undefined ? null : substituteVariables(base, values);
-    return resolved === null || resolved === '' ? whole : `var(${name},${resolved})`;
+    return base === undefined || base === '' ? whole : `var(${name},${base})`;
   });
 }

@@ -2,18 +2,12 @@ import { declaredBy, declaredInAttribute, RuleIndex, type Declared } from '../cs
 import { indexElements, type ElementIndex } from '../css/element-index.js';
 import { collectRules, type StyleRule } from '../css/rules.js';
 import type { Selector } from '../css/selector.js';
+import { judgeValue } from '../css/validity.js';
 import { finding, type Report } from '../finding.js';
 import { replaceSentinels } from '../html/tags.js';
 import type { Doc } from '../html/tree.js';
 import { applyEdits, type Edit } from '../text/apply-edits.js';
-import {
-  composeStyle,
-  judgeValue,
-  noVariables,
-  variablesOf,
-  type InlineEntry,
-  type Variables,
-} from './element-styles.js';
+import { composeStyle, noVariables, variablesOf, type InlineEntry, type Variables } from './element-styles.js';
 import { headEdits } from './head.js';
 import { legacyAttributesFor } from './legacy-attributes.js';
 import { planImportance, type Plan, type StyledElement } from './plan.js';
@@ -274,14 +268,16 @@ function elementEdits(
   const { element, inline, hasTag } = styled;
   if (!hasTag) return [];
   const marked: ReadonlySet<InlineEntry> = plan.marked.get(styled) ?? new Set();
-  const fromRules = inline.some((entry) => entry.declared.match !== null);
+  const isNew = (entry: InlineEntry): boolean =>
+    entry.declared.match !== null || /var\(/i.test(entry.declared.declaration.value);
+  const changes = inline.some(isNew);
   const attributes: NewAttribute[] = [];
   if (className !== null)
     attributes.push({
       name: 'class',
       value: [element.node.attributes.get('class')?.value ?? '', className].join(' ').trim(),
     });
-  if (fromRules || marked.size > 0) {
+  if (changes || marked.size > 0) {
     const entries = writtenEntries(inline, marked);
     const text = withTagText(doc, declarationsText(entries));
     if (text.length > LONG_STYLE && element.node.startTag !== null)

@@ -3,6 +3,7 @@ import { computeStyles, type ComputedStyle } from '../css/computed.js';
 import { indexElements, type ElementIndex, type IndexedElement } from '../css/element-index.js';
 import { appliesAtWidth, declarationsOf, widthConditionOf } from '../css/document-cascade.js';
 import type { StyleRule } from '../css/rules.js';
+import { judgeValue } from '../css/validity.js';
 import { finding, type Report } from '../finding.js';
 import { firstElement, type Doc } from '../html/tree.js';
 import { readBox, type Box } from './boxes.js';
@@ -57,6 +58,7 @@ export function compileLayout(input: LayoutInput, report: Report): CompiledLayou
   const declared = declarationsOf(index, input.rules, report);
   const states = readStates(input.rules, report);
   reportUnsupported(index, declared, report);
+  reportRules(input.rules, report);
   const styles = stylesInStates(index, declared, states, report);
   const body = firstElement(doc.root, 'body');
   const bodyElement = body === null ? undefined : index.of.get(body);
@@ -149,6 +151,21 @@ function reportUnsupported(index: ElementIndex, declared: readonly Declared[][],
       if (judged?.verdict === 'refused')
         report(finding('css-unsupported', declaration.place, { ...data, advice: judged.advice }));
       else if (judged !== null) report(finding('css-decoration-lost', declaration.place, data));
+    }
+  }
+}
+
+/** What is wrong with rules whether or not they match: values that no browser takes, generated boxes. */
+function reportRules(rules: readonly StyleRule[], report: Report): void {
+  for (const { selectors, declarations, place } of rules) {
+    const generated = selectors.find(
+      ({ pseudoElement }) => pseudoElement !== null && /before|after/.test(pseudoElement),
+    );
+    if (generated !== undefined)
+      report(finding('css-generated-box', place, { name: generated.pseudoElement ?? '', selector: generated.text }));
+    for (const { property, value, place: at } of declarations) {
+      if (/var\(/i.test(value) || judgeValue(property, value, false) !== 'invalid') continue;
+      report(finding('css-ignored', at, { detail: `"${value}" is no value of ${property}` }));
     }
   }
 }

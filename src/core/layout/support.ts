@@ -25,12 +25,6 @@ const useFlow = 'Put the content where it belongs in the order of the text; rows
 export const unsupportedRules: readonly Rule[] = [
   { properties: /^position$/, values: /^(?:absolute|fixed|sticky|relative)$/, verdict: 'refused', advice: useFlow },
   {
-    properties: /^(?:top|right|bottom|left|inset(?:-.*)?|z-index)$/,
-    values: /^(?!auto$)/,
-    verdict: 'refused',
-    advice: useFlow,
-  },
-  {
     properties: /^float$/,
     values: /^(?!none$)/,
     verdict: 'refused',
@@ -122,7 +116,7 @@ export const unsupportedRules: readonly Rule[] = [
 
 /** Properties without meaning for a mail's layout that may stay unsaid: they change nothing that a reader sees. */
 const harmless =
-  /^(?:--|-(?:webkit|moz|ms)-|mso-|color-scheme$|text-size-adjust$|cursor$|isolation$|object-(?:fit|position)$|text-rendering$|font-(?:smooth|display|kerning|feature-settings|variant-.*)$|z-index$|outline)/;
+  /^(?:--|-(?:webkit|moz|ms)-|mso-|color-scheme$|text-size-adjust$|cursor$|isolation$|object-(?:fit|position)$|text-rendering$|font-(?:smooth|display|kerning|feature-settings|variant-.*)$|z-index$|outline|(?:top|right|bottom|left|inset(?:-.*)?)$)/;
 
 /** Judges a declaration; null for one that the layout carries. */
 export function judgeDeclaration(property: string, value: string): Unsupported | null {

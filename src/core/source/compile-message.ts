@@ -33,7 +33,7 @@ export function compileMessage(source: MessageSource, files: MessageFiles, repor
   const isEmpty =
     body === null ||
     body.children.every((child) => child.kind === 'comment' || (child.kind === 'text' && child.value.trim() === ''));
-  if (isEmpty)
+  if (isEmpty && source.doc.source.text.trim() !== '')
     report(finding('body-empty', { source: source.doc.source, span: body?.startTag ?? { start: 0, end: 0 } }));
   const sheets = source.sheets.flatMap((sheet) => readSheet(sheet, source, files, report));
   const rules = collectRules(sheets, source.doc.quirks, report);

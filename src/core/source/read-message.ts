@@ -45,14 +45,21 @@ export interface MessageSource {
 
 /** Reads a message and reports what is wrong with its markup, its merge tags and its metadata. */
 export function readMessage(source: SourceText, fields: MergeFields, report: Report): MessageSource {
-  if (source.text.trim() === '') report(finding('file-empty', { source, span: { start: 0, end: 0 } }));
+  const isEmpty = source.text.trim() === '';
+  if (isEmpty) report(finding('file-empty', { source, span: { start: 0, end: 0 } }));
   const { doc, errors } = parseHtml(source, [neutralDelimiters]);
   for (const item of checkStructure(doc, errors)) report(item);
   checkElements(doc, report);
   const tags = withDeclaredFallbacks(readNeutralTags(source, doc.tags, report), fields);
   checkBlocks(tags, report);
   checkNames(tags, fields, report);
-  return { doc, metadata: readMetadata(doc, report), sheets: readSheets(doc), pictures: readPictures(doc), tags };
+  return {
+    doc,
+    metadata: readMetadata(doc, isEmpty ? () => undefined : report),
+    sheets: readSheets(doc),
+    pictures: readPictures(doc),
+    tags,
+  };
 }
 
 function checkElements(doc: Doc, report: Report): void {

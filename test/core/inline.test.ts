@@ -1,0 +1,210 @@
+import { describe, expect, test } from '@jest/globals';
+import type { Finding } from '../../src/core/finding.js';
+import { inlineText } from '../support/inline-text.js';
+import { styledDocument } from '../support/styled-documents.js';
+
+/** Wraps a style sheet and a body; the result shows what became of both. */
+function result(css: string, body: string): string {
+  const out = inlineText(`<!doctype html><html><head><style>${css}</style></head><body>${body}</body></html>`);
+  return out.replace('<!doctype html><html><head>', '').replace('</head><body>', ' | ').replace('</body></html>', '');
+}
+
+type Row = [name: string, css: string, body: string, expected: string];
+
+const rows: Row[] = [
+  ['a rule goes, and takes its style element', 'p{color:red}', '<p>x</p>', ' | <p style="color:red">x</p>'],
+  [
+    'the more specific rule wins, whatever the order',
+    '#i{color:red}p{color:blue}',
+    '<p id="i">x</p>',
+    ' | <p id="i" style="color:red">x</p>',
+  ],
+  ['invalid values are dropped', 'p{color:red;color:nonsense}', '<p>x</p>', ' | <p style="color:red">x</p>'],
+  [
+    'a longhand after its shorthand stays behind it',
+    'p{margin:0}p{margin-left:4px}',
+    '<p>x</p>',
+    ' | <p style="margin:0;margin-left:4px">x</p>',
+  ],
+  ['a shorthand does its longhands over', 'p{margin-left:4px}p{margin:0}', '<p>x</p>', ' | <p style="margin:0">x</p>'],
+  [
+    'fallbacks of one block are kept',
+    'p{background:#eee;background:linear-gradient(red,blue)}',
+    '<p>x</p>',
+    ' | <p style="background:#eee;background:linear-gradient(red,blue)">x</p>',
+  ],
+  [
+    'an existing style wins over rules',
+    'p{color:red;margin:0}',
+    '<p style="color:blue">x</p>',
+    ' | <p style="margin:0;color:blue">x</p>',
+  ],
+  [
+    'an important rule wins over an existing style',
+    'p{color:red!important}',
+    '<p style="color:blue">x</p>',
+    ' | <p style="color:red">x</p>',
+  ],
+  [
+    'custom properties are put in',
+    ':root{--c:teal}p{color:var(--c);margin:var(--none,4px)}',
+    '<p>x</p>',
+    ' | <p style="color:teal;margin:4px">x</p>',
+  ],
+  [
+    'calculations are done where units agree',
+    'p{width:calc(10px + 2*3px);margin:calc(100% - 4px)}',
+    '<p>x</p>',
+    ' | <p style="width:16px;margin:calc(100% - 4px)">x</p>',
+  ],
+  [
+    'layers count',
+    '@layer a,b;@layer b{p{color:red}}@layer a{#i{color:blue}}',
+    '<p id="i">x</p>',
+    ' | <p id="i" style="color:red">x</p>',
+  ],
+  [
+    'nested rules are resolved',
+    '.a{color:red;& b{color:blue}> i{color:green}}',
+    '<p class="a"><b>x</b><i>y</i></p>',
+    ' | <p class="a" style="color:red"><b style="color:blue">x</b><i style="color:green">y</i></p>',
+  ],
+  [
+    'a conditional rule becomes important where it has to beat an inlined one',
+    'p{color:red}@media (max-width:600px){p{color:blue;margin:0}}',
+    '<p>x</p>',
+    '<style>@media (max-width:600px){p{color:blue!important;margin:0}}</style> | <p style="color:red">x</p>',
+  ],
+  [
+    'one that always loses stays as it is',
+    '#i{color:red}@media (max-width:600px){p{color:blue}}',
+    '<p id="i">x</p>',
+    '<style>@media (max-width:600px){p{color:blue}}</style> | <p id="i" style="color:red">x</p>',
+  ],
+  [
+    'where it wins on one element and loses on another, the winner becomes important too',
+    'p{color:red}#i{color:green}@media (max-width:600px){p{color:blue}}',
+    '<p>x</p><p id="i">y</p>',
+    '<style>@media (max-width:600px){p{color:blue!important}}</style> | <p style="color:red">x</p><p id="i" style="color:green!important">y</p>',
+  ],
+  [
+    'of a selector list, what is inlined goes',
+    '.a,.b:hover,.none{color:red}',
+    '<p class="a b">x</p>',
+    '<style>.b:hover,.none{color:red!important}</style> | <p class="a b" style="color:red">x</p>',
+  ],
+  [
+    'rules that match nothing stay',
+    '.quirk{color:red}p{margin:0}',
+    '<p>x</p>',
+    '<style>.quirk{color:red}</style> | <p style="margin:0">x</p>',
+  ],
+  [
+    'font faces, keyframes and imports stay',
+    '@font-face{font-family:K;src:url(k.woff2)}p{margin:0}',
+    '<p>x</p>',
+    '<style>@font-face{font-family:K;src:url(k.woff2)}</style> | <p style="margin:0">x</p>',
+  ],
+  [
+    'what only a word processor reads is kept',
+    'td{mso-line-height-rule:exactly}',
+    '<table><tbody><tr><td>x</td></tr></tbody></table>',
+    ' | <table><tbody><tr><td style="mso-line-height-rule:exactly">x</td></tr></tbody></table>',
+  ],
+  [
+    'old attributes are added, never over the author’s',
+    'td{background-color:#fff;text-align:center;width:50px}',
+    '<table><tbody><tr><td width="9">x</td></tr></tbody></table>',
+    ' | <table><tbody><tr><td width="9" bgcolor="#ffffff" align="center" style="background-color:#fff;text-align:center;width:50px">x</td></tr></tbody></table>',
+  ],
+  [
+    'elements without a tag keep their rules in the head',
+    'tbody{color:red}',
+    '<table><tr><td>x</td></tr></table>',
+    '<style>tbody{color:red}</style> | <table><tr><td>x</td></tr></table>',
+  ],
+  [
+    'strings change their quotes',
+    'p{font-family:"Trebuchet MS",serif}',
+    '<p>x</p>',
+    ` | <p style="font-family:'Trebuchet MS',serif">x</p>`,
+  ],
+];
+
+describe('what inlining makes of rules', () => {
+  test.each(rows)('%s', (_, css, body, expected) => expect(result(css, body)).toBe(expected));
+});
+
+test('a style element with data-inline="keep" is left alone, and one with media is conditional', () => {
+  const html =
+    '<style data-inline="keep">p{margin:0}</style><style>p{color:red}</style><style media="(max-width:600px)">p{color:blue}</style><p>x</p>';
+  expect(inlineText(html)).toBe(
+    '<style data-inline="keep">p{margin:0}</style><style media="(max-width:600px)">p{color:blue!important}</style><p style="color:red">x</p>',
+  );
+});
+
+const six = ['@{a ?? "b"}', '~~A?b c~~', '{{ a | default: "b" }}', '{% if a == "b" %}', '<% a("b") %>', '[= A / "b" ]'];
+const delimiters = [
+  { open: '@{', close: '}', quotes: true },
+  { open: '~~', close: '~~', quotes: false },
+  { open: '{{', close: '}}', quotes: true },
+  { open: '{%', close: '%}', quotes: true },
+  { open: '<%', close: '%>', quotes: true },
+  { open: '[=', close: ']', quotes: true },
+];
+
+describe('losslessness', () => {
+  test.each(six)(
+    '%s stands between rows, in attributes, between attributes and in values, and nothing else changes',
+    (tag) => {
+      const html = `\r\n<P CLASS=a title='${tag}' >&eacute;&nbsp;<BR/><table>${tag}<tr ${tag}>${tag}<td class="a" style="width:${tag.replace(/"/g, "'")}">x</td></tr>${tag}</table><!--[if mso]><b class="a"><![endif]--><DIV class="a">unclosed ${tag}`;
+      const expected = html
+        .replace("title='" + tag + "'", `title='${tag}' style="color:red"`)
+        .replace(/<td class="a" style="(.*?)">/, (_, style: string) => `<td class="a" style="color:red;${style}">`)
+        .replace('<DIV class="a"', '<DIV class="a" style="color:red"');
+      const out = inlineText(`<style>.a{color:red}</style>${html}`, { delimiters });
+      expect(out).toBe(expected);
+    },
+  );
+
+  test('a document that no rule touches comes out byte for byte', () => {
+    const html =
+      '<!DOCTYPE HTML PUBLIC "-//W3C//DTD HTML 4.01//EN">\r\n<STYLE>.none { color : red }</STYLE>\r<p style = "COLOR:RED;;" Class=x>🛠 a&amp;b<br /><!-- c --><font color=red>y';
+    expect(inlineText(html)).toBe(html);
+  });
+
+  test('only styles, style attributes and classes differ, on generated documents', () => {
+    const bare = (html: string): string =>
+      html
+        .replace(/<style[\s\S]*?<\/style>\n?/g, '')
+        .replace(/ (?:style|bgcolor|align|width|height|valign|background|cellspacing)="[^"]*"/g, '')
+        .replace(/ class="([^"]*?) ?in-\d+"/g, (_, rest: string) => (rest === '' ? '' : ` class="${rest}"`));
+    for (let seed = 1; seed <= 150; seed += 1) {
+      const { html } = styledDocument(seed);
+      expect(bare(inlineText(html)).replace(/\n+/g, '\n')).toBe(bare(html).replace(/\n+/g, '\n'));
+    }
+  });
+});
+
+describe('bounds', () => {
+  test('5,000 levels deep', () => {
+    const html = `<style>div div{color:red}</style>${'<div>'.repeat(5000)}x${'</div>'.repeat(5000)}`;
+    expect(inlineText(html).match(/style="color:red"/g)).toHaveLength(4999);
+  });
+
+  test('a chain of custom properties that doubles is refused, not followed', () => {
+    const chain = Array.from({ length: 40 }, (_, index) => `--v${index + 1}:var(--v${index}) var(--v${index})`).join(
+      ';',
+    );
+    const findings: Finding[] = [];
+    const out = inlineText(`<style>p{--v0:x;${chain};font-family:var(--v40)}</style><p>x</p>`, { findings });
+    expect(out.length).toBeLessThan(10_000);
+    expect(findings.map(({ code }) => code)).toContain('css-unknown-variable');
+  });
+
+  test('an unclosed brace, string and comment end with the sheet', () => {
+    for (const css of ['p{color:red', 'p{color:red;content:"x', 'p{color:red}/* open']) {
+      expect(inlineText(`<style>${css}</style><p>x</p>`)).toMatch(/<p style="color:red(?:;content:'x')?">/);
+    }
+  });
+});
