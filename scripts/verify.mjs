@@ -25,12 +25,16 @@ function installPrograms() {
   const packages = missing.flatMap((entry) => entry.packages);
   const isRoot = process.getuid?.() === 0;
   if (!isRoot || !has('apt-get')) {
-    console.error(`The tests need ${missing.map(({ program }) => program).join(', ')}. Install, for example: apt-get install ${packages.join(' ')}`);
+    console.error(
+      `The tests need ${missing.map(({ program }) => program).join(', ')}. Install, for example: apt-get install ${packages.join(' ')}`,
+    );
     process.exit(1);
   }
   const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' };
   run('Package lists', 'apt-get', ['update', '-qq'], { env });
-  run(`Programs: ${packages.join(' ')}`, 'apt-get', ['install', '-y', '-qq', '--no-install-recommends', ...packages], { env });
+  run(`Programs: ${packages.join(' ')}`, 'apt-get', ['install', '-y', '-qq', '--no-install-recommends', ...packages], {
+    env,
+  });
 }
 
 function checkLockFile() {
@@ -46,6 +50,7 @@ checkLockFile();
 run('Format', process.execPath, ['node_modules/prettier/bin/prettier.cjs', '--check', '--log-level=warn', '.']);
 run('Lint', process.execPath, ['node_modules/eslint/bin/eslint.js', '.']);
 run('Build', process.execPath, ['scripts/build.mjs']);
+run('Reference', process.execPath, ['scripts/reference.mjs', '--check']);
 run('Types of the tests', process.execPath, ['node_modules/typescript/bin/tsc', '-p', 'tsconfig.test.json']);
 
 mkdirSync('build', { recursive: true });
@@ -53,7 +58,14 @@ const report = 'build/test-report.json';
 console.log('\n== Tests');
 const jest = spawnSync(
   process.execPath,
-  ['--experimental-vm-modules', '--no-warnings', 'node_modules/jest/bin/jest.js', '--json', `--outputFile=${report}`, '--colors=false'],
+  [
+    '--experimental-vm-modules',
+    '--no-warnings',
+    'node_modules/jest/bin/jest.js',
+    '--json',
+    `--outputFile=${report}`,
+    '--colors=false',
+  ],
   { stdio: 'inherit' },
 );
 if (!existsSync(report)) process.exit(1);

@@ -25,7 +25,8 @@ export async function demoCommand(options: DemoOptions, io: Io): Promise<number>
   const say = (line: string): void => {
     if (!options.quiet) io.err(`${line}\n`);
   };
-  say(`${config.name}: the sample project in ${relative(io.folder, demoFolder) || '.'}`);
+  const near = relative(io.folder, demoFolder);
+  say(`${config.name}: the sample project in ${near.startsWith('..') ? demoFolder : near}`);
   const request = { config, messages: [], destinations: [], outFolder };
   const built = await buildMessages({ ...request, pack: false }, (outcome) =>
     say(`  built   ${describeOutcome(outcome, io.folder)}`),

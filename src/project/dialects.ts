@@ -14,7 +14,7 @@ interface RawDialect {
   readonly dialect: string;
   readonly title: string;
   readonly verbatim: boolean;
-  readonly delimiters: readonly { open: string; close: string; quotes: boolean }[];
+  readonly delimiters: readonly { open: string; close: string; quotes: boolean; content: 'any' | 'name' | 'none' }[];
   readonly tags: Readonly<Partial<Record<TagConstruct, string>>>;
   readonly filters: Readonly<Record<string, string>>;
   readonly conditions: Readonly<Record<string, string>>;
@@ -30,19 +30,21 @@ const pattern = Joi.string();
 const patterns = (...names: string[]): Joi.ObjectSchema =>
   Joi.object(Object.fromEntries(names.map((key) => [key, pattern]))).default({});
 
+/** A list of delimiters of template tags. */
+export const delimiterList = Joi.array().items(
+  Joi.object({
+    open: Joi.string().required(),
+    close: Joi.string().required(),
+    quotes: Joi.boolean().default(false),
+    content: Joi.string().valid('any', 'name', 'none').default('any'),
+  }),
+);
+
 const schema: Joi.ObjectSchema<RawDialect> = Joi.object<RawDialect>({
   dialect: Joi.string().required(),
   title: Joi.string().required(),
   verbatim: Joi.boolean().default(false),
-  delimiters: Joi.array()
-    .items(
-      Joi.object({
-        open: Joi.string().required(),
-        close: Joi.string().required(),
-        quotes: Joi.boolean().default(false),
-      }),
-    )
-    .required(),
+  delimiters: delimiterList.required(),
   tags: patterns('field', 'fallback', 'raw', 'if', 'else_if', 'else', 'end_if', 'each', 'end_each', 'comment'),
   filters: patterns('upper', 'lower', 'capital'),
   conditions: patterns(

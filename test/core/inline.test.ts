@@ -1,5 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
 import type { Finding } from '../../src/core/finding.js';
+import type { TagDelimiters } from '../../src/core/html/tags.js';
 import { inlineText } from '../support/inline-text.js';
 import { styledDocument } from '../support/styled-documents.js';
 
@@ -143,14 +144,33 @@ test('a style element with data-inline="keep" is left alone, and one with media 
   );
 });
 
-const six = ['@{a ?? "b"}', '~~A?b c~~', '{{ a | default: "b" }}', '{% if a == "b" %}', '<% a("b") %>', '[= A / "b" ]'];
+const six = [
+  '@{a ?? "b"}',
+  '~~A?b c~~',
+  '{{ a | default: "b" }}',
+  '{% if a == "b" %}',
+  '[= A / "b" ]',
+  '(:a-b:)',
+  '<ox:field name="a"/>',
+  '#{person:a}',
+  '$(a)',
+];
+const pair = (open: string, close: string, quotes: boolean, content: 'any' | 'name' = 'any'): TagDelimiters => ({
+  open,
+  close,
+  quotes,
+  content,
+});
 const delimiters = [
-  { open: '@{', close: '}', quotes: true },
-  { open: '~~', close: '~~', quotes: false },
-  { open: '{{', close: '}}', quotes: true },
-  { open: '{%', close: '%}', quotes: true },
-  { open: '<%', close: '%>', quotes: true },
-  { open: '[=', close: ']', quotes: true },
+  pair('@{', '}', true),
+  pair('~~', '~~', false),
+  pair('{{', '}}', true),
+  pair('{%', '%}', true),
+  pair('[= ', ']', true),
+  pair('(:', ':)', false, 'name'),
+  pair('<ox:', '>', true),
+  pair('#{', '}', true),
+  pair('$(', ')', false, 'name'),
 ];
 
 describe('losslessness', () => {

@@ -8,18 +8,50 @@ const LONGEST_VALUE = 100_000;
  * Null where a property without a value, or a cycle, makes the declaration invalid at computed-value time.
  */
 export function substituteVariables(value: string, variables: ReadonlyMap<string, string>): string | null {
-  return substitute(value, variables, new Set());
+  return new Resolver(variables).substitute(value);
 }
 
-function substitute(value: string, variables: ReadonlyMap<string, string>, open: ReadonlySet<string>): string | null {
-  let text = value;
-  for (let call = findCall(text); call !== null; call = findCall(text)) {
-    const replacement = valueOf(call.name, call.fallback, variables, open);
-    if (replacement === null) return null;
-    text = text.slice(0, call.start) + replacement + text.slice(call.end);
-    if (text.length > LONGEST_VALUE) return null;
+/** Resolves references; each custom property once. */
+class Resolver {
+  readonly #resolved = new Map<string, string | null>();
+  readonly #open = new Set<string>();
+
+  constructor(private readonly raw: ReadonlyMap<string, string>) {}
+
+  /** The value with its references replaced; null where one has no value and no fallback. */
+  substitute(value: string): string | null {
+    const pieces: string[] = [];
+    let length = 0;
+    let position = 0;
+    for (let call = findCall(value, 0); call !== null; call = findCall(value, position)) {
+      const replacement = this.valueOf(call.name, call.fallback);
+      if (replacement === null) return null;
+      pieces.push(value.slice(position, call.start), replacement);
+      length += call.start - position + replacement.length;
+      if (length > LONGEST_VALUE) return null;
+      position = call.end;
+    }
+    pieces.push(value.slice(position));
+    return pieces.join('').trim();
   }
-  return text.trim();
+
+  /** The value of a custom property; null where it has none, or refers to itself in a circle. */
+  resolve(name: string): string | null {
+    const known = this.#resolved.get(name);
+    if (known !== undefined) return known;
+    const own = this.raw.get(name);
+    if (own === undefined || this.#open.has(name)) return null;
+    this.#open.add(name);
+    const resolved = this.substitute(own);
+    this.#open.delete(name);
+    this.#resolved.set(name, resolved);
+    return resolved;
+  }
+
+  private valueOf(name: string, fallback: string | null): string | null {
+    if (this.#open.has(name)) return null;
+    return this.resolve(name) ?? (fallback === null ? null : this.substitute(fallback));
+  }
 }
 
 /**
@@ -37,12 +69,12 @@ export function resolveOwnVariables(
     if (value === null) raw.delete(name);
     else raw.set(name, value);
   }
+  const resolver = new Resolver(raw);
   const resolved = new Map(inherited);
   for (const name of own.keys()) {
-    const value = raw.get(name);
-    const substituted = value === undefined ? null : substitute(value, raw, new Set([name]));
-    if (substituted === null) resolved.delete(name);
-    else resolved.set(name, substituted);
+    const value = resolver.resolve(name);
+    if (value === null) resolved.delete(name);
+    else resolved.set(name, value);
   }
   return resolved;
 }
@@ -63,21 +95,6 @@ export function declaredVariables(
   return own;
 }
 
-function valueOf(
-  name: string,
-  fallback: string | null,
-  variables: ReadonlyMap<string, string>,
-  open: ReadonlySet<string>,
-): string | null {
-  if (open.has(name)) return null;
-  const own = variables.get(name);
-  if (own !== undefined) {
-    const resolved = substitute(own, variables, new Set([...open, name]));
-    if (resolved !== null) return resolved;
-  }
-  return fallback === null ? null : substitute(fallback, variables, open);
-}
-
 interface Call {
   readonly start: number;
   readonly end: number;
@@ -85,8 +102,10 @@ interface Call {
   readonly fallback: string | null;
 }
 
-function findCall(text: string): Call | null {
-  const start = /(?<![\w-])var\(/i.exec(text)?.index;
+function findCall(text: string, from: number): Call | null {
+  const opening = /(?<![\w-])var\(/gi;
+  opening.lastIndex = from;
+  const start = opening.exec(text)?.index;
   if (start === undefined) return null;
   let depth = 0;
   for (let index = start + 3; index < text.length; index += 1) {

@@ -15,10 +15,12 @@ export interface TagDelimiters {
   readonly close: string;
   /** True when the closing delimiter does not count inside quotes within the tag. */
   readonly quotes: boolean;
+  /** What may stand inside: anything, one name, or nothing. */
+  readonly content: 'any' | 'name' | 'none';
 }
 
 /** The neutral notation's delimiters. */
-export const neutralDelimiters: TagDelimiters = { open: '@{', close: '}', quotes: true };
+export const neutralDelimiters: TagDelimiters = { open: '@{', close: '}', quotes: true, content: 'any' };
 
 /** A sentinel for the tag with this number. */
 export function sentinel(index: number): string {
@@ -63,7 +65,10 @@ export function findTags(text: string, delimiters: readonly TagDelimiters[]): Sp
 function tagAt(text: string, start: number, pair: TagDelimiters): Span | null {
   if (pair.open === '@{' && text[start - 1] === '@') return { start: start - 1, end: start + 2 };
   const end = closingOffset(text, start + pair.open.length, pair);
-  return end === null ? null : { start, end };
+  if (end === null) return null;
+  const inner = text.slice(start + pair.open.length, end - pair.close.length);
+  const fits = pair.content === 'any' || (pair.content === 'none' ? inner === '' : /^[\w.-]+$/.test(inner));
+  return fits ? { start, end } : null;
 }
 
 function closingOffset(text: string, from: number, pair: TagDelimiters): number | null {
