@@ -63,9 +63,15 @@ export function parseDeclarationList(source: SourceText, text: string, span: Spa
   return items.filter((item): item is Declaration => item.kind === 'declaration');
 }
 
+/** Blocks nested deeper than this are not looked into, so that no sheet exhausts the stack. */
+const DEEPEST = 100;
+
 class CssReader {
   readonly #tokens: readonly CssToken[];
   #index = 0;
+  #depth = 0;
+  #toldDepth = false;
+  #toldUnclosed = false;
 
   constructor(
     private readonly source: SourceText,
@@ -175,8 +181,16 @@ class CssReader {
   }
 
   private block(opener: CssToken): CssItem[] {
+    if (this.#depth >= DEEPEST) {
+      const detail = `blocks are nested more than ${DEEPEST} deep`;
+      if (!this.#toldDepth) this.report(finding('css-syntax', this.place(opener.start, opener.end), { detail }));
+      this.#toldDepth = true;
+      return this.opaqueBlock(opener);
+    }
     this.#index += 1;
+    this.#depth += 1;
     const items = this.blockContents(false);
+    this.#depth -= 1;
     this.close(opener);
     return items;
   }
@@ -189,10 +203,13 @@ class CssReader {
     return [];
   }
 
+  /** Of several blocks that the end of the sheet closes, the innermost is told. */
   private close(opener: CssToken): void {
     if (this.peek() !== null) this.#index += 1;
-    else
+    else if (!this.#toldUnclosed) {
+      this.#toldUnclosed = true;
       this.report(finding('css-syntax', this.place(opener.start, opener.end), { detail: 'its "{" is never closed' }));
+    }
   }
 
   /** A declaration; `broken` for one that was reported and left out; null, with the reader where it was, for anything else. */
@@ -236,7 +253,7 @@ class CssReader {
       this.report(finding('css-syntax', this.place(start, this.lastEnd()), { detail: `"${written}" has no value` }));
       return 'broken';
     }
-    const joined = value.map((token, index) => this.written(token, value[index - 1], value[index + 1])).join('');
+    const joined = this.written(value);
     const text = this.peek() === null ? closed(joined) : joined;
     const property = custom ? written : written.toLowerCase();
     return {
@@ -249,11 +266,17 @@ class CssReader {
     };
   }
 
-  /** A value's token on one line; of a comment only what keeps its neighbours apart. */
-  private written(token: CssToken, before: CssToken | undefined, after: CssToken | undefined): string {
-    if (token.type === t.whiteSpace) return ' ';
-    if (token.type !== t.comment) return this.source.text.slice(token.start, token.end);
-    return before?.type === t.whiteSpace || after?.type === t.whiteSpace ? '' : '/**/';
+  /** A value on one line, its white space folded; of a comment stays only what keeps its neighbours apart. */
+  private written(value: readonly CssToken[]): string {
+    const pieces: string[] = [];
+    value.forEach((token, index) => {
+      const spaced = pieces[pieces.length - 1] === ' ';
+      if (token.type === t.whiteSpace) pieces.push(...(spaced ? [] : [' ']));
+      else if (token.type === t.comment)
+        pieces.push(...(spaced || value[index + 1]?.type === t.whiteSpace ? [] : ['/**/']));
+      else pieces.push(this.source.text.slice(token.start, token.end));
+    });
+    return pieces.join('');
   }
 
   /** Steps over one component value (a token, or a bracketed group) and returns its end. */

@@ -36,8 +36,15 @@ export function checkStructure(doc: Doc, errors: readonly ParseError[]): Finding
 function tokenFindings(doc: Doc, errors: readonly ParseError[]): Finding[] {
   return errors.flatMap(({ code, span }) => {
     const detail = tellingErrors.get(code);
-    return detail === undefined ? [] : [finding('markup-broken', at(doc, span), { detail })];
+    return detail === undefined ? [] : [finding('markup-broken', at(doc, widened(doc, span)), { detail })];
   });
+}
+
+/** The parser points behind what it complains of; a person wants to see the word itself. */
+function widened(doc: Doc, span: Span): Span {
+  if (span.end > span.start) return span;
+  const word = /[\w:-]+$/.exec(doc.source.text.slice(Math.max(0, span.start - 100), span.start));
+  return word === null ? span : { start: span.start - word[0].length, end: span.start };
 }
 
 function unclosedFindings(doc: Doc): Finding[] {

@@ -5,6 +5,8 @@
 interface PropertySet {
   readonly sets: ReadonlySet<string>;
   readonly touches: ReadonlySet<string>;
+  /** What has to be done over for nothing of it to be left. */
+  readonly leaves: ReadonlySet<string>;
 }
 
 const sides = ['top', 'right', 'bottom', 'left'];
@@ -108,15 +110,20 @@ function propertySet(property: string): PropertySet {
 }
 
 function makeSet(property: string): PropertySet {
-  if (property.startsWith('--')) return { sets: new Set([property]), touches: new Set([property]) };
+  if (property.startsWith('--')) return same([property]);
   const base = property.replace(/^-(?:webkit|moz|ms|o)-/, '');
   const list = shorthands.get(base) ?? [base];
   const match = logical
     .map(([pattern, physical]) => ({ found: pattern.exec(base), physical }))
     .find(({ found }) => found !== null);
-  if (match === undefined) return { sets: new Set(list), touches: new Set(list) };
+  if (match === undefined) return same(list);
   const touched = match.physical.map((name) => name.replace('$', match.found?.[1] ?? ''));
-  return { sets: new Set([base]), touches: new Set([base, ...touched]) };
+  return { sets: new Set([base]), touches: new Set([base, ...touched]), leaves: new Set(touched) };
+}
+
+function same(names: readonly string[]): PropertySet {
+  const set = new Set(names);
+  return { sets: set, touches: set, leaves: set };
 }
 
 /** Whether two properties may have an effect in common. */
@@ -134,6 +141,6 @@ export function covers(outer: string, inner: string): boolean {
   if (outer === 'all') return !outsideAll.test(inner);
   if (inner === 'all') return false;
   const { sets } = propertySet(outer);
-  for (const name of propertySet(inner).touches) if (!sets.has(name)) return false;
+  for (const name of propertySet(inner).leaves) if (!sets.has(name)) return false;
   return true;
 }
