@@ -222,6 +222,34 @@ describe('bounds', () => {
     expect(findings.map(({ code }) => code)).toContain('css-unknown-variable');
   });
 
+  const pathological: [name: string, html: string][] = [
+    [
+      'a chain of descendants that never ends',
+      `<style>.x .a .a .a .a{color:red}</style>${'<div class=a>'.repeat(1500)}`,
+    ],
+    [
+      ':has() at every level',
+      `<style>div:has(.none){color:red}div:has(div .a .b){margin:0}</style>${'<div class=a>'.repeat(1000)}`,
+    ],
+    [
+      'thousands of siblings',
+      `<style>p:only-of-type{color:red}p:nth-child(2n of .a){margin:0}.z~p{top:0}</style>${'<p class=a>x'.repeat(4000)}`,
+    ],
+    [
+      'hundreds of conditions on everything',
+      `<style>${'@media (max-width:9px){*{color:red}}'.repeat(500)}p{color:red}</style>${'<p>x</p>'.repeat(500)}`,
+    ],
+    [
+      'selectors in selectors',
+      `<style>${':is('.repeat(3000)}a${')'.repeat(3000)}{color:red}p{width:${'calc('.repeat(3000)}1px}</style><p>x`,
+    ],
+    ['tags that never close', `<style>p{color:red}</style>${'{{x "'.repeat(10_000)}`],
+  ];
+
+  test.each(pathological)('%s ends in bounded time', (_, html) => {
+    expect(inlineText(html, { delimiters: [pair('{{', '}}', true)] }).length).toBeGreaterThan(0);
+  });
+
   test('an unclosed brace, string and comment end with the sheet', () => {
     for (const css of ['p{color:red', 'p{color:red;content:"x', 'p{color:red}/* open']) {
       expect(inlineText(`<style>${css}</style><p>x</p>`)).toMatch(/<p style="color:red(?:;content:'x')?">/);

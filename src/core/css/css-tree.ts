@@ -73,6 +73,7 @@ export function matchesGrammar(property: string, value: string): boolean | null 
 }
 
 function parseStrictly(text: string, context: string, keepTree = false): CssNode | null {
+  if (isTooDeep(text)) return null;
   let failed = false;
   const tree = parse(text, {
     context: context,
@@ -83,4 +84,18 @@ function parseStrictly(text: string, context: string, keepTree = false): CssNode
   });
   if (failed) return null;
   return keepTree ? (tree as never) : toPlainObject(tree);
+}
+
+/** The library reads brackets by recursion: text that would exhaust the stack counts as not valid. */
+const DEEPEST = 200;
+
+function isTooDeep(text: string): boolean {
+  if (text.length < DEEPEST) return false;
+  let depth = 0;
+  for (const character of text) {
+    if (character === '(' || character === '[' || character === '{') depth += 1;
+    else if (character === ')' || character === ']' || character === '}') depth -= 1;
+    if (depth > DEEPEST) return true;
+  }
+  return false;
 }

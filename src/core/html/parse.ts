@@ -41,7 +41,7 @@ export function parseHtml(source: SourceText, delimiters: readonly TagDelimiters
     onParseError: (error: ParserError) =>
       errors.push({ code: error.code, span: { start: error.startOffset, end: error.endOffset } }),
   });
-  return { doc: { ...convertDocument(source, tags, document), masked }, errors };
+  return { doc: { ...convertDocument(source, tags, document), masked, delimiters }, errors };
 }
 
 interface MutableElement {
@@ -61,7 +61,7 @@ function convertDocument(
   source: SourceText,
   tags: readonly Span[],
   document: DefaultTreeAdapterTypes.Document,
-): Omit<Doc, 'masked'> {
+): Omit<Doc, 'masked' | 'delimiters'> {
   const converter = new Converter(source, tags);
   const outside: TreeNode[] = [];
   let root: ElementNode | null = null;

@@ -71,13 +71,17 @@ function tagAt(text: string, start: number, pair: TagDelimiters): Span | null {
   return fits ? { start, end } : null;
 }
 
+/** What is longer is no tag: a delimiter that stands alone must not make the whole rest be searched. */
+const LONGEST_TAG = 4000;
+
 function closingOffset(text: string, from: number, pair: TagDelimiters): number | null {
   if (!pair.quotes) {
-    const close = text.indexOf(pair.close, from);
-    return close < 0 ? null : close + pair.close.length;
+    const close = text.slice(from, from + LONGEST_TAG).indexOf(pair.close);
+    return close < 0 ? null : from + close + pair.close.length;
   }
   let quote = '';
-  for (let index = from; index < text.length; index += 1) {
+  const limit = Math.min(text.length, from + LONGEST_TAG);
+  for (let index = from; index < limit; index += 1) {
     const character = text[index] ?? '';
     if (quote !== '') {
       if (character === '\\') index += 1;

@@ -1,5 +1,6 @@
 import type { SourceText } from '../text/source-text.js';
 import type { Span } from '../text/span.js';
+import type { TagDelimiters } from './tags.js';
 
 export type Namespace = 'html' | 'svg' | 'math';
 
@@ -62,6 +63,8 @@ export interface Doc {
   readonly quirks: boolean;
   /** The spans of the template tags, in order; a sentinel in a value holds an index into this list. */
   readonly tags: readonly Span[];
+  /** By what they were found. */
+  readonly delimiters: readonly TagDelimiters[];
 }
 
 /** The value of an attribute, or null where the element does not have it. */

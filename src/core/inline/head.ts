@@ -13,6 +13,8 @@ export interface HeadPlan {
   readonly rules: readonly StyleRule[];
   /** Whether a selector's rule is done with: all it says went into style attributes. */
   readonly isInlined: (rule: StyleRule, selector: Selector) => boolean;
+  /** Whether what a rule says is inlined wherever it matches, though the rule itself stays (for what is nested in it, or for custom properties). */
+  readonly isSpent: (rule: StyleRule) => boolean;
   readonly important: ReadonlySet<Declaration>;
   /** Rules to be added at the end. */
   readonly added: readonly string[];
@@ -85,6 +87,7 @@ function sheetText(plan: HeadPlan, sheet: Sheet, keepsLayers: boolean): string {
 
 class SheetEditor {
   readonly #byRule = new Map<RawRule, StyleRule[]>();
+  readonly #gone = new Set<Declaration>();
 
   constructor(
     private readonly plan: HeadPlan,
@@ -96,6 +99,9 @@ class SheetEditor {
       const list = this.#byRule.get(rule.outer) ?? [];
       list.push(rule);
       this.#byRule.set(rule.outer, list);
+      if (plan.keepHead || !plan.isSpent(rule)) continue;
+      for (const declaration of rule.declarations)
+        if (!declaration.property.startsWith('--')) this.#gone.add(declaration);
     }
   }
 
@@ -126,7 +132,7 @@ class SheetEditor {
 
   private rule(rule: RawRule): Edit[] {
     if (this.isRemovable(rule)) return [this.removal(rule.place.span)];
-    return [...this.trimmedSelectors(rule), ...this.declarations(rule.items)];
+    return [...this.trimmedSelectors(rule), ...this.spentDeclarations(rule), ...this.declarations(rule.items)];
   }
 
   private isRemovable(rule: RawRule): boolean {
@@ -155,6 +161,17 @@ class SheetEditor {
     return [{ span: rule.prelude, text: kept.join(',') }];
   }
 
+  /** Declarations that are inlined everywhere; left here, an important one would beat what is inline. */
+  private spentDeclarations(rule: RawRule): Edit[] {
+    const declarations = (this.#byRule.get(rule) ?? []).flatMap((own) => own.declarations);
+    return declarations
+      .filter((declaration) => this.#gone.has(declaration))
+      .map(({ place }) => {
+        const after = /^\s*;?\s*/.exec(this.sheet.source.text.slice(place.span.end, this.sheet.span.end))?.[0] ?? '';
+        return { span: { start: place.span.start, end: place.span.end + after.length }, text: '' };
+      });
+  }
+
   private declarations(items: readonly CssItem[]): Edit[] {
     return items.flatMap((item): Edit[] => {
       if (item.kind === 'declaration') return this.declaration(item);
@@ -163,6 +180,7 @@ class SheetEditor {
   }
 
   private declaration(declaration: Declaration): Edit[] {
+    if (this.#gone.has(declaration)) return [];
     const edits: Edit[] = [];
     const rebased = rebaseAddresses(declaration.value, this.sheet.base);
     if (rebased !== declaration.value) edits.push({ span: declaration.valueSpan, text: rebased });

@@ -1,5 +1,12 @@
-import { declaredBy, declaredInAttribute, RuleIndex, type Declared } from '../css/cascade.js';
-import { indexElements, type ElementIndex } from '../css/element-index.js';
+import {
+  compareCascade,
+  declaredBy,
+  declaredInAttribute,
+  RuleIndex,
+  type Declared,
+  type Match,
+} from '../css/cascade.js';
+import { indexElements, type ElementIndex, type IndexedElement } from '../css/element-index.js';
 import { collectRules, type StyleRule } from '../css/rules.js';
 import type { Selector } from '../css/selector.js';
 import { judgeValue } from '../css/validity.js';
@@ -7,7 +14,14 @@ import { finding, type Report } from '../finding.js';
 import { replaceSentinels } from '../html/tags.js';
 import type { Doc } from '../html/tree.js';
 import { applyEdits, type Edit } from '../text/apply-edits.js';
-import { composeStyle, noVariables, variablesOf, type InlineEntry, type Variables } from './element-styles.js';
+import {
+  composeStyle,
+  noVariables,
+  variablesOf,
+  type CompositionContext,
+  type InlineEntry,
+  type Variables,
+} from './element-styles.js';
 import { headEdits } from './head.js';
 import { legacyAttributesFor } from './legacy-attributes.js';
 import { planImportance, type Plan, type StyledElement } from './plan.js';
@@ -39,7 +53,7 @@ export function inlineStyles(input: InlineInput, report: Report): string {
   const { doc, sheets } = input;
   const rules = collectRules(sheets, doc.quirks, report);
   const index = indexElements(doc);
-  const reading = readElements(index, rules, report);
+  const reading = readElements(index, rules, input.keepHead, report);
   const plan = planImportance(reading.styled, isFixed);
   const names = usedNames(index, rules);
   const restatement = restateContenders(plan.restated, (name) => !names.has(name));
@@ -54,6 +68,7 @@ export function inlineStyles(input: InlineInput, report: Report): string {
       sheets,
       rules,
       isInlined: (rule, selector) => reading.isInlined(rule, selector),
+      isSpent: reading.isSpent,
       important: plan.important,
       added: restatement.rules,
       keepHead: input.keepHead,
@@ -85,6 +100,7 @@ function isFixed(declared: Declared): boolean {
 interface Reading {
   readonly styled: readonly StyledElement[];
   readonly isInlined: (rule: StyleRule, selector: Selector) => boolean;
+  readonly isSpent: (rule: StyleRule) => boolean;
 }
 
 /** Elements of the head show nothing; styling them would only make it longer. */
@@ -100,14 +116,14 @@ const unstyled: ReadonlySet<string> = new Set([
   'noscript',
 ]);
 
-function readElements(index: ElementIndex, rules: readonly StyleRule[], report: Report): Reading {
+function readElements(index: ElementIndex, rules: readonly StyleRule[], keepHead: boolean, report: Report): Reading {
   const ruleIndex = new RuleIndex(rules);
   const shared = sharedTags(index);
   const pinned = new Set<Selector>();
   const matched = new Set<Selector>();
   const unresolved = new Set<Declared['declaration']>();
   const variables: Variables[] = [];
-  const context = {
+  const context: CompositionContext = {
     quirks: index.doc.quirks,
     holdsTag: (declared: Declared): boolean => index.doc.tags.length > 0 && holdsTag(index.doc, declared),
     onUnresolved: ({ declaration }: Declared): void => {
@@ -117,31 +133,112 @@ function readElements(index: ElementIndex, rules: readonly StyleRule[], report: 
       report(finding('css-unknown-variable', declaration.place, { name }));
     },
   };
-  const styled = index.elements.map((element): StyledElement => {
-    const declared = [
-      ...declaredBy(ruleIndex.matching(element), 'author'),
-      ...declaredInAttribute(index, element, report),
-    ];
-    const head = strongestPerDeclaration(declared.filter(staysInHead));
-    const unconditional = strongestPerDeclaration(declared.filter((item) => !staysInHead(item)));
-    const own = variablesOf(variables[element.parent?.order ?? -1] ?? noVariables, unconditional, head);
-    variables.push(own);
-    if (unstyled.has(element.node.tag) || (element.node.namespace !== 'html' && element.node.startTag === null))
-      return { element, hasTag: true, inline: [], head: [] };
+  const alike = new StyleCache();
+  const unconditional = new Map<StyledElement['head'], readonly Declared[]>();
+  const first = index.elements.map((element): StyledElement => {
+    const inherited = variables[element.parent?.order ?? -1] ?? noVariables;
+    const matches = ruleIndex.matching(element);
     const hasTag = element.node.tagId >= 0 && !shared.has(element.node.tagId);
-    for (const { match } of unconditional) if (match !== null) (hasTag ? matched : pinned).add(match.selector);
-    if (!hasTag) return { element, hasTag, inline: [], head: declared };
-    return { element, hasTag, inline: composeStyle(unconditional, own, context), head };
+    const key =
+      element.node.attributes.has('style') || isUnstyled(element) ? null : alike.key(matches, inherited, hasTag);
+    const known = key === null ? undefined : alike.get(key);
+    const own = known ?? readStyle(index, element, matches, inherited, hasTag, context, report);
+    if (key !== null && known === undefined) alike.set(key, own);
+    variables.push(own.variables);
+    if (isUnstyled(element)) return { element, hasTag: true, inline: [], head: [] };
+    for (const { match } of own.unconditional) if (match !== null) (hasTag ? matched : pinned).add(match.selector);
+    if (hasTag) unconditional.set(own.head, own.unconditional);
+    return { element, hasTag, inline: own.inline, head: own.head };
   });
+  const styled = withRemaining(first, unconditional, (selector) => keepHead || pinned.has(selector));
   const keepsVariables = needsVariables(styled, rules, matched);
+  const isDone = (rule: StyleRule, selector: Selector): boolean =>
+    matched.has(selector) && !pinned.has(selector) && !selector.conditional && isUnconditional(rule);
   const isInlined = (rule: StyleRule, selector: Selector): boolean =>
-    matched.has(selector) &&
-    !pinned.has(selector) &&
-    !selector.conditional &&
-    isUnconditional(rule) &&
-    !(keepsVariables && rule.declarations.some(({ property }) => property.startsWith('--')));
+    isDone(rule, selector) && !(keepsVariables && rule.declarations.some(({ property }) => property.startsWith('--')));
+  const isSpent = (rule: StyleRule): boolean => rule.selectors.every((selector) => isDone(rule, selector));
   checkSheets(rules, context, report);
-  return { styled, isInlined };
+  return { styled, isInlined, isSpent };
+}
+
+/**
+ * Important declarations of rules that stay in the head, though they hold without condition, compete with what is inline
+ * like any that stays.
+ */
+function withRemaining(
+  styled: readonly StyledElement[],
+  unconditional: ReadonlyMap<StyledElement['head'], readonly Declared[]>,
+  remains: (selector: Selector) => boolean,
+): StyledElement[] {
+  const heads = new Map<StyledElement['head'], StyledElement['head']>();
+  return styled.map((element) => {
+    let head = heads.get(element.head);
+    if (head === undefined) {
+      const staying = (unconditional.get(element.head) ?? []).filter(
+        ({ declaration, match }) =>
+          declaration.important && !declaration.property.startsWith('--') && match !== null && remains(match.selector),
+      );
+      head = staying.length === 0 ? element.head : [...element.head, ...staying].sort(compareCascade);
+      heads.set(element.head, head);
+    }
+    return { ...element, head };
+  });
+}
+
+/** What rules and its own attribute come to on an element. */
+interface ReadStyle {
+  readonly inline: readonly InlineEntry[];
+  readonly head: readonly Declared[];
+  readonly variables: Variables;
+  /** What holds without condition, strongest last. */
+  readonly unconditional: readonly Declared[];
+}
+
+function readStyle(
+  index: ElementIndex,
+  element: IndexedElement,
+  matches: readonly Match[],
+  inherited: Variables,
+  hasTag: boolean,
+  context: CompositionContext,
+  report: Report,
+): ReadStyle {
+  const declared = [...declaredBy(matches, 'author'), ...declaredInAttribute(index, element, report)];
+  const head = strongestPerDeclaration(declared.filter(staysInHead));
+  const unconditional = strongestPerDeclaration(declared.filter((item) => !staysInHead(item)));
+  const variables = variablesOf(inherited, unconditional, head);
+  const inline = hasTag && !isUnstyled(element) ? composeStyle(unconditional, variables, context) : [];
+  return { inline, head: hasTag ? head : declared, variables, unconditional };
+}
+
+function isUnstyled({ node }: IndexedElement): boolean {
+  return unstyled.has(node.tag) || (node.namespace !== 'html' && node.startTag === null);
+}
+
+/** Elements that the same selectors match, with the same custom properties around them, are styled alike. */
+class StyleCache {
+  readonly #styles = new Map<string, ReadStyle>();
+  readonly #ids = new Map<object, number>();
+
+  key(matches: readonly Match[], inherited: Variables, hasTag: boolean): string {
+    const ids = matches.map(({ selector, proximity }) => `${this.id(selector)}@${proximity}`);
+    return `${hasTag ? 'tag' : ''} ${this.id(inherited)} ${ids.join(' ')}`;
+  }
+
+  get(key: string): ReadStyle | undefined {
+    return this.#styles.get(key);
+  }
+
+  set(key: string, style: ReadStyle): void {
+    this.#styles.set(key, style);
+  }
+
+  private id(object: object): number {
+    const known = this.#ids.get(object);
+    if (known !== undefined) return known;
+    this.#ids.set(object, this.#ids.size);
+    return this.#ids.size - 1;
+  }
 }
 
 /** A rule's declaration may reach an element by several selectors; the strongest counts. */

@@ -36,12 +36,9 @@ export type Contender =
  */
 export function planImportance(elements: readonly StyledElement[], isFixed: (declared: Declared) => boolean): Plan {
   const contested = elements.filter(({ head }) => head.length > 0);
-  const pairs = contested
-    .map(findPairs)
-    .filter(
-      ({ headOverInline, inlineOverHead, ordered }) =>
-        headOverInline.length + inlineOverHead.length + ordered.length > 0,
-    );
+  const pairs = pairsOf(contested).filter(
+    ({ headOverInline, inlineOverHead, ordered }) => headOverInline.length + inlineOverHead.length + ordered.length > 0,
+  );
   const forbidden = new Set<Declaration>();
   for (;;) {
     const important = settleImportance(pairs, (declared) => isFixed(declared) || forbidden.has(declared.declaration));
@@ -51,6 +48,19 @@ export function planImportance(elements: readonly StyledElement[], isFixed: (dec
     if (offenders.length === 0) return finish(pairs, important);
     for (const declaration of offenders) forbidden.add(declaration);
   }
+}
+
+/** Elements that are styled alike share their lists, and so their pairs. */
+function pairsOf(elements: readonly StyledElement[]): Pairs[] {
+  const known = new Map<StyledElement['head'], Pairs>();
+  return elements.map((element) => {
+    const shared = known.get(element.head);
+    if (shared !== undefined && shared.element.inline === element.inline && shared.element.hasTag === element.hasTag)
+      return { ...shared, element };
+    const pairs = findPairs(element);
+    known.set(element.head, pairs);
+    return pairs;
+  });
 }
 
 /** The pairs of declarations on one element that have an effect in common. */
@@ -67,20 +77,44 @@ function findPairs(element: StyledElement): Pairs {
   const { inline, head } = element;
   const headOverInline: [Declared, InlineEntry][] = [];
   const inlineOverHead: [InlineEntry, Declared][] = [];
-  const ordered: [Declared, Declared][] = [];
-  head.forEach((declared, index) => {
-    const { property } = declared.declaration;
+  for (const declared of head) {
     for (const entry of inline) {
-      if (!overlaps(property, entry.property)) continue;
+      if (!overlaps(declared.declaration.property, entry.property)) continue;
       if (compareCascade(declared, entry.declared) > 0) headOverInline.push([declared, entry]);
       else inlineOverHead.push([entry, declared]);
     }
-    for (const stronger of head.slice(index + 1)) {
-      if (stronger.declaration !== declared.declaration && overlaps(property, stronger.declaration.property))
-        ordered.push([declared, stronger]);
+  }
+  return { element, headOverInline, inlineOverHead, ordered: neighbours(head) };
+}
+
+/**
+ * Pairs of declarations with an effect in common that follow one another in cascade order. Neighbours suffice: where
+ * each pair of them is in order, all are.
+ */
+function neighbours(head: readonly Declared[]): [Declared, Declared][] {
+  const properties = [...new Set(head.map(({ declaration }) => declaration.property))];
+  const byProperty = new Map(
+    properties.map((property) => [property, head.filter(({ declaration }) => declaration.property === property)]),
+  );
+  const pairs: [Declared, Declared][] = [];
+  properties.forEach((property, index) => {
+    pairs.push(...consecutive(byProperty.get(property) ?? []));
+    for (const other of properties.slice(index + 1)) {
+      if (!overlaps(property, other)) continue;
+      const both = [...(byProperty.get(property) ?? []), ...(byProperty.get(other) ?? [])].sort(compareCascade);
+      pairs.push(
+        ...consecutive(both).filter(([first, second]) => first.declaration.property !== second.declaration.property),
+      );
     }
   });
-  return { element, headOverInline, inlineOverHead, ordered };
+  return pairs;
+}
+
+function consecutive(sorted: readonly Declared[]): [Declared, Declared][] {
+  return sorted.slice(1).flatMap((second, index): [Declared, Declared][] => {
+    const first = sorted[index];
+    return first === undefined || first.declaration === second.declaration ? [] : [[first, second]];
+  });
 }
 
 type IsFixed = (declared: Declared) => boolean;

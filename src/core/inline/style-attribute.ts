@@ -1,4 +1,5 @@
 import type { Edit } from '../text/apply-edits.js';
+import { findTags } from '../html/tags.js';
 import type { Doc, ElementNode } from '../html/tree.js';
 import type { InlineEntry } from './element-styles.js';
 
@@ -81,8 +82,11 @@ function doubleQuoted(text: string): string {
 }
 
 function splitAtTags(doc: Doc, value: string): { text: string; isTag: boolean }[] {
-  const tags = [...new Set(doc.tags.map((span) => doc.source.slice(span)))].filter((tag) => value.includes(tag));
-  if (tags.length === 0) return [{ text: value, isTag: false }];
-  const pattern = new RegExp(`(${tags.map((tag) => tag.replace(/[.*+?^${}()|[\]\\]/g, '\\$&')).join('|')})`);
-  return value.split(pattern).map((text, index) => ({ text, isTag: index % 2 === 1 }));
+  const pieces: { text: string; isTag: boolean }[] = [];
+  let position = 0;
+  for (const { start, end } of doc.tags.length === 0 ? [] : findTags(value, doc.delimiters)) {
+    pieces.push({ text: value.slice(position, start), isTag: false }, { text: value.slice(start, end), isTag: true });
+    position = end;
+  }
+  return [...pieces, { text: value.slice(position), isTag: false }];
 }
