@@ -1,9 +1,10 @@
 import { spawnSync } from 'node:child_process';
 import { cpSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
-import { dirname, join, resolve } from 'node:path';
+import { dirname, join } from 'node:path';
+import { fileURLToPath } from 'node:url';
 
-const repository = resolve(import.meta.dirname, '../../..');
+const repository = fileURLToPath(new URL('../../..', import.meta.url));
 const program = join(repository, 'dist/cli/bin.js');
 
 /** What a run of the built program came to. */
