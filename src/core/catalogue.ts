@@ -255,6 +255,11 @@ export const catalogue = {
     reason: 'The styles of a <{tag}> here cannot be kept exactly: it has no tag of its own to carry them',
     fix: 'Write its tag into the source.',
   },
+  'inline-no-tag': {
+    severity: 'note',
+    reason: 'The rule for {selector} stays in the head: the source has no <{tag}> tag that could carry it',
+    fix: 'Write <{tag}> into the source, if the rule is to reach clients that drop the head.',
+  },
   'style-long': {
     severity: 'warning',
     reason: 'The style attribute of this element has {size} characters',

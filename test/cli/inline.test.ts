@@ -75,6 +75,13 @@ describe('inline', () => {
     expect(out).toBe(page.replace('<p class="a">', '<p class="a" style="color:red">'));
   });
 
+  test('a byte order mark and CRLF stay; a rule for a body without a tag stays in the head, with a note', () => {
+    folder = new TestFolder().write({ 'page.html': '\ufeff<style>body{margin:0}p{color:red}</style>\r\n<P>x\r\n' });
+    const run = folder.run(['inline', 'page.html']);
+    expect([run.code, run.out]).toEqual([0, '\ufeff<style>body{margin:0}</style>\r\n<P style="color:red">x\r\n']);
+    expect(run.err).toContain('page.html:1:8  note  inline-no-tag  The rule for body stays in the head');
+  });
+
   test('an unknown dialect is named with the nearest one', () => {
     folder = new TestFolder().write({ 'page.html': page });
     const run = folder.run(['inline', 'page.html', '--dialect', 'belmoor']);

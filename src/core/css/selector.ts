@@ -1,8 +1,9 @@
-import { attribute, textContent } from '../html/tree.js';
 import { parseSelectorList, type CssNode } from './css-tree.js';
 import type { IndexedElement } from './element-index.js';
 import { compileAttribute } from './selector-attribute.js';
+import { compileDir, compileLang } from './selector-language.js';
 import { pseudoElements, statePseudoClasses } from './selector-vocabulary.js';
+import { isLast, placeAmong, typeOf, typePlaces, type PlaceTable } from './sibling-places.js';
 
 /** Decides whether an element matches. States (`:hover`) are taken as possible, so as true. */
 export type Matcher = (element: IndexedElement) => boolean;
@@ -340,9 +341,9 @@ function compilePseudoClass(node: PseudoClassNode, context: SelectorContext): Pa
     case 'nth-last-of-type':
       return compileNth(name, children[0], context);
     case 'lang':
-      return part(compileLang(children), CLASS);
+      return part(compileLang(rawText(children)), CLASS);
     case 'dir':
-      return part(compileDir(children), CLASS);
+      return part(compileDir(rawText(children)), CLASS);
     default:
       if (statePseudoClasses.has(name)) return part(always, CLASS, { conditional: true });
       throw new InvalidSelector();
@@ -358,8 +359,6 @@ function compilePlainPseudoClass(name: string, context: SelectorContext): Part {
   if (statePseudoClasses.has(name)) return part(always, CLASS, { conditional: true });
   throw new InvalidSelector();
 }
-
-const typeOf = (element: IndexedElement): string => `${element.node.namespace}:${element.node.tag}`;
 
 function siblingsOf(element: IndexedElement): readonly IndexedElement[] {
   return element.parent?.children ?? [element];
@@ -381,52 +380,6 @@ const staticPseudoClasses: ReadonlyMap<string, Matcher> = new Map<string, Matche
   ['any-link', isLink],
   ['defined', always],
 ]);
-
-/** Where an element stands among siblings of one kind. */
-interface PlaceAmong {
-  readonly index: number;
-  readonly count: number;
-}
-
-/** Places by sibling list: each list is counted once, however many of its members are asked about. */
-type PlaceTable = WeakMap<readonly IndexedElement[], ReadonlyMap<IndexedElement, PlaceAmong>>;
-
-const typePlaces: PlaceTable = new WeakMap();
-
-function placeAmong(
-  element: IndexedElement,
-  table: PlaceTable,
-  kindOf: (element: IndexedElement) => string,
-): PlaceAmong {
-  const siblings = element.parent?.children;
-  if (siblings === undefined) return { index: 0, count: 1 };
-  let places = table.get(siblings);
-  if (places === undefined) {
-    places = countPlaces(siblings, kindOf);
-    table.set(siblings, places);
-  }
-  return places.get(element) ?? { index: 0, count: 1 };
-}
-
-function countPlaces(
-  siblings: readonly IndexedElement[],
-  kindOf: (element: IndexedElement) => string,
-): ReadonlyMap<IndexedElement, PlaceAmong> {
-  const kinds = siblings.map(kindOf);
-  const counts = new Map<string, number>();
-  const indexes = kinds.map((kind) => {
-    const index = counts.get(kind) ?? 0;
-    counts.set(kind, index + 1);
-    return index;
-  });
-  return new Map(
-    siblings.map((sibling, at) => [sibling, { index: indexes[at] ?? 0, count: counts.get(kinds[at] ?? '') ?? 1 }]),
-  );
-}
-
-function isLast({ index, count }: PlaceAmong): boolean {
-  return index === count - 1;
-}
 
 function isEmpty(element: IndexedElement): boolean {
   return element.node.children.every(
@@ -548,46 +501,6 @@ function isNth(position: number, step: number, offset: number): boolean {
   if (step === 0) return position === offset;
   const count = (position - offset) / step;
   return Number.isInteger(count) && count >= 0;
-}
-
-/** `:lang(en)`: the nearest `lang` attribute, matched by extended filtering with prefixes (RFC 4647, simplified to prefixes). */
-function compileLang(children: readonly CssNode[]): Matcher {
-  const ranges = rawText(children)
-    .split(',')
-    .map((range) =>
-      range
-        .trim()
-        .replace(/^["']|["']$/g, '')
-        .toLowerCase(),
-    );
-  return (element) => {
-    let at: IndexedElement | null = element;
-    while (at !== null && attribute(at.node, 'lang') === null) at = at.parent;
-    const language = (at === null ? '' : (attribute(at.node, 'lang') ?? '')).toLowerCase();
-    return ranges.some((range) =>
-      range === '*' ? language !== '' : language === range || language.startsWith(`${range}-`),
-    );
-  };
-}
-
-function compileDir(children: readonly CssNode[]): Matcher {
-  const wanted = rawText(children).trim().toLowerCase();
-  return (element) => {
-    for (let at: IndexedElement | null = element; at !== null; at = at.parent) {
-      const dir = attribute(at.node, 'dir')?.toLowerCase();
-      if (dir === 'ltr' || dir === 'rtl') return dir === wanted;
-      if (dir === 'auto')
-        return (
-          (/[\u0590-\u08ff\ufb1d-\ufdcf\ufdf0-\ufefc]/.test(firstStrong(textContent(at.node))) ? 'rtl' : 'ltr') ===
-          wanted
-        );
-    }
-    return wanted === 'ltr';
-  };
-}
-
-function firstStrong(text: string): string {
-  return /\p{L}/u.exec(text)?.[0] ?? '';
 }
 
 function rawText(children: readonly CssNode[]): string {

@@ -146,7 +146,11 @@ function readElements(index: ElementIndex, rules: readonly StyleRule[], keepHead
     if (key !== null && known === undefined) alike.set(key, own);
     variables.push(own.variables);
     if (isUnstyled(element)) return { element, hasTag: true, inline: [], head: [] };
-    for (const { match } of own.unconditional) if (match !== null) (hasTag ? matched : pinned).add(match.selector);
+    for (const { match } of own.unconditional) {
+      if (match === null) continue;
+      if (!hasTag && !pinned.has(match.selector)) noteMissingTag(element, match, report);
+      (hasTag ? matched : pinned).add(match.selector);
+    }
     if (hasTag) unconditional.set(own.head, own.unconditional);
     return { element, hasTag, inline: own.inline, head: own.head };
   });
@@ -239,6 +243,12 @@ class StyleCache {
     this.#ids.set(object, this.#ids.size);
     return this.#ids.size - 1;
   }
+}
+
+/** The page's own elements are worth a word; a `<tbody>` without a tag is everyday. */
+function noteMissingTag({ node }: IndexedElement, { rule, selector }: Match, report: Report): void {
+  if (node.tag !== 'html' && node.tag !== 'body') return;
+  report(finding('inline-no-tag', rule.place, { selector: selector.text, tag: node.tag }));
 }
 
 /** A rule's declaration may reach an element by several selectors; the strongest counts. */
