@@ -1,3 +1,4 @@
+import { legacyColor } from '../css/color.js';
 import { pixelsOf, readQuantity } from '../css/value.js';
 import type { ElementNode } from '../html/tree.js';
 import type { NewAttribute, WrittenEntry } from './style-attribute.js';
@@ -16,21 +17,6 @@ const size = (value: string): string | null => {
   return whole(value) === '0' ? null : whole(value);
 };
 
-const color = (value: string): string | null => {
-  if (/^#[0-9a-f]{6}$/i.test(value)) return value;
-  const short = /^#([0-9a-f])([0-9a-f])([0-9a-f])$/i.exec(value);
-  if (short !== null)
-    return `#${short
-      .slice(1)
-      .map((digit) => digit + digit)
-      .join('')}`;
-  return /^(?:white|black|red|green|blue|gray|silver|maroon|navy|teal|olive|purple|yellow|lime|aqua|fuchsia)$/i.test(
-    value,
-  )
-    ? value.toLowerCase()
-    : null;
-};
-
 const oneOf =
   (...words: string[]) =>
   (value: string): string | null =>
@@ -41,8 +27,8 @@ const address = (value: string): string | null => /^url\(\s*(["']?)([^"')]+)\1\s
 const cell: readonly Rule[] = [
   ['width', 'width', size],
   ['height', 'height', size],
-  ['bgcolor', 'background-color', color],
-  ['bgcolor', 'background', color],
+  ['bgcolor', 'background-color', legacyColor],
+  ['bgcolor', 'background', legacyColor],
   ['align', 'text-align', oneOf('left', 'center', 'right')],
   ['valign', 'vertical-align', oneOf('top', 'middle', 'bottom', 'baseline')],
   ['background', 'background-image', address],
@@ -57,8 +43,8 @@ const rules: ReadonlyMap<string, readonly Rule[]> = new Map<string, readonly Rul
     'table',
     [
       ['width', 'width', size],
-      ['bgcolor', 'background-color', color],
-      ['bgcolor', 'background', color],
+      ['bgcolor', 'background-color', legacyColor],
+      ['bgcolor', 'background', legacyColor],
       ['background', 'background-image', address],
       ['cellspacing', 'border-spacing', whole],
     ],
@@ -66,8 +52,8 @@ const rules: ReadonlyMap<string, readonly Rule[]> = new Map<string, readonly Rul
   [
     'body',
     [
-      ['bgcolor', 'background-color', color],
-      ['bgcolor', 'background', color],
+      ['bgcolor', 'background-color', legacyColor],
+      ['bgcolor', 'background', legacyColor],
     ],
   ],
   [
