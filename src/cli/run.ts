@@ -99,13 +99,13 @@ function addInline(program: Command, io: Io, common: () => CommonOptions, finish
     .argument('<file.html...>', 'HTML files; - reads standard input')
     .option('--out <path>', 'the output file, or the folder for several (default: standard output)')
     .option('--css <file...>', 'style sheets to add before those of the document')
-    .option('--keep-head', 'leave the style elements as they are')
+    .option('--keep-head', 'leave in the head what was inlined, too')
     .option('--dialect <name>', 'the dialect of the template tags in the file (default: all that are known)')
     .addHelpText(
       'after',
       examples(
-        'inscriba inline may-newsletter.html --out inlined.html',
-        'inscriba inline - < may-newsletter.html > inlined.html',
+        'inscriba inline messages/may-newsletter.html --out inlined.html',
+        'inscriba inline - < messages/may-newsletter.html > inlined.html',
       ),
     )
     .action(
@@ -141,7 +141,7 @@ function addText(program: Command, io: Io, common: () => CommonOptions, finish: 
       'after',
       examples(
         'inscriba text out/members/may-newsletter/index.html',
-        'inscriba text --links beside --width 60 may-newsletter.html',
+        'inscriba text --links beside --width 60 messages/may-newsletter.html',
       ),
     )
     .action(async (files: string[], options: { out?: string; width: number; links: 'notes' | 'beside' | 'none' }) => {

@@ -1,4 +1,4 @@
-import { mkdir, readFile, rename, rm, writeFile } from 'node:fs/promises';
+import { mkdir, readFile, rename, rm, stat, writeFile } from 'node:fs/promises';
 import { basename, dirname, join } from 'node:path';
 import { finding, type Finding } from '../core/finding.js';
 import { describeError } from './text-file.js';
@@ -15,11 +15,16 @@ export const pendingFiles: Set<string> = new Set();
  */
 export async function writeWhole(path: string, bytes: Uint8Array | string, name: string): Promise<Finding | null> {
   const content = typeof bytes === 'string' ? Buffer.from(bytes) : bytes;
-  if (await holds(path, content)) return null;
+  const there = await present(path, content);
+  if (there === 'same') return null;
   counter += 1;
   const temporary = join(dirname(path), `.${basename(path)}.${process.pid}-${counter}.part`);
   pendingFiles.add(temporary);
   try {
+    if (there === 'device') {
+      await writeFile(path, content);
+      return null;
+    }
     await mkdir(dirname(path), { recursive: true });
     await writeFile(temporary, content);
     await rename(temporary, path);
@@ -32,10 +37,13 @@ export async function writeWhole(path: string, bytes: Uint8Array | string, name:
   }
 }
 
-async function holds(path: string, content: Uint8Array): Promise<boolean> {
+/** What stands at a path: a file with these very bytes, something else than a file (a device, a pipe), or anything else. */
+async function present(path: string, content: Uint8Array): Promise<'same' | 'device' | 'other'> {
   try {
-    return Buffer.compare(await readFile(path), content) === 0;
+    const stats = await stat(path);
+    if (!stats.isFile()) return stats.isDirectory() ? 'other' : 'device';
+    return stats.size === content.length && Buffer.compare(await readFile(path), content) === 0 ? 'same' : 'other';
   } catch {
-    return false;
+    return 'other';
   }
 }

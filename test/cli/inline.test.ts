@@ -18,6 +18,16 @@ describe('inline', () => {
     expect(folder.read('page.html')).toBe(page);
   });
 
+  test('a device is written to, and a full one is named', () => {
+    folder = new TestFolder().write({ 'page.html': page });
+    expect(folder.run(['inline', 'page.html', '--out', '/dev/null'])).toEqual({ code: 0, out: '', err: '' });
+    const full = folder.run(['inline', 'page.html', '--out', '/dev/full']);
+    expect([full.code, full.err.split('\n')[0]]).toEqual([
+      2,
+      'error  file-unwritable  /dev/full cannot be written: the disk is full',
+    ]);
+  });
+
   test('several files go into a folder, each under its own name', () => {
     folder = new TestFolder().write({ 'one.html': page, 'sub/two.html': page });
     expect(folder.run(['inline', 'one.html', 'sub/two.html', '--out', 'done/']).code).toBe(0);
