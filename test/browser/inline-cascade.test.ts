@@ -80,5 +80,5 @@ test(
     }
     expect(failures).toEqual([]);
   },
-  20 * 60_000,
+  25 * 60_000,
 );
