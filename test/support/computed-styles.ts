@@ -1,14 +1,32 @@
-import type { Page } from 'playwright-core';
+import type { Browser, Page } from 'playwright-core';
 
 /** Where two documents compute to different styles, in words. */
 export type StyleDifference = string;
 
 export const judgedStyleWidths = [320, 480, 599, 600, 601, 1000] as const;
 
-/** Loads two documents side by side, each in a frame of its own. */
+/** What linked files count from: a host that only exists in the browser's routes. */
+const origin = 'http://documents.example/';
+
+/** Opens an empty page in which documents are compared; `files` gives the linked ones by name. */
+export async function openComparison(browser: Browser, files: (name: string) => string | undefined): Promise<Page> {
+  const context = await browser.newContext({ viewport: { width: 1000, height: 1400 } });
+  const page = await context.newPage();
+  await page.route(`${origin}**`, (route) => {
+    const name = route.request().url().slice(origin.length);
+    const body = name === '' ? '<!doctype html>' : files(name);
+    return body === undefined
+      ? route.fulfill({ status: 404 })
+      : route.fulfill({ contentType: name.endsWith('.css') ? 'text/css' : 'text/html', body });
+  });
+  await page.goto(origin);
+  return page;
+}
+
+/** Loads two documents side by side, each in a frame of its own, and waits for the style sheets that they link. */
 export async function loadPair(page: Page, first: string, second: string): Promise<void> {
   await page.evaluate(
-    ([one, two]) => {
+    async ([one, two]) => {
       document.documentElement.innerHTML = '<body style="margin:0"></body>';
       for (const [index, html] of [one, two].entries()) {
         const frame = document.createElement('iframe');
@@ -18,6 +36,11 @@ export async function loadPair(page: Page, first: string, second: string): Promi
         frame.contentDocument?.write(html ?? '');
         frame.contentDocument?.close();
       }
+      const isLoading = (): boolean =>
+        [...document.querySelectorAll('iframe')].some((frame) =>
+          [...(frame.contentDocument?.querySelectorAll('link') ?? [])].some(({ sheet }) => sheet === null),
+        );
+      while (isLoading()) await new Promise((resolve) => setTimeout(resolve, 2));
     },
     [first, second] as const,
   );
@@ -63,14 +86,20 @@ export async function compareStyles(page: Page, width: number): Promise<StyleDif
  * Compares with the same element of each document (and those around it) in the state of `:hover`. The state is set
  * by the browser's debugging protocol: a real pointer would lose an element whose box changes under it.
  */
-export async function compareHovered(page: Page, elementIndex: number, width: number): Promise<StyleDifference[]> {
+export async function compareHovered(
+  page: Page,
+  elementIndex: number,
+  widths: readonly number[],
+): Promise<StyleDifference[]> {
   const session = await page.context().newCDPSession(page);
   await session.send('DOM.enable');
   await session.send('CSS.enable');
   const { root } = await session.send('DOM.getDocument', { depth: -1, pierce: true });
   const forced = framesIn(root).flatMap((frame) => hoverPath(frame, elementIndex));
   for (const nodeId of forced) await session.send('CSS.forcePseudoState', { nodeId, forcedPseudoClasses: ['hover'] });
-  const differences = await compareStyles(page, width);
+  const differences: string[] = [];
+  for (const width of widths)
+    differences.push(...(await compareStyles(page, width)).map((item) => `at ${width}: ${item}`));
   for (const nodeId of forced) await session.send('CSS.forcePseudoState', { nodeId, forcedPseudoClasses: [] });
   await session.detach();
   return differences;

@@ -1,8 +1,24 @@
 import { Random } from './random.js';
+import {
+  attributeSelectors,
+  classNames,
+  conditions,
+  customProperties,
+  declarations,
+  layerOrders,
+  presentational,
+  pseudoClasses,
+  standaloneRules,
+  statePattern,
+  templateTags,
+  typeSelectors,
+} from './style-vocabulary.js';
 
 /** A document that fights over styles, and what only its unconditional rules would be. */
 export interface StyledDocument {
   readonly html: string;
+  /** Linked style sheets, by the name that the document gives them. */
+  readonly linked: ReadonlyMap<string, string>;
   /** The same document with nothing but its unconditional rules. */
   readonly unconditional: string;
   /** False where the parser adds elements without tags, whose styles can only stay in the head. */
@@ -22,138 +38,97 @@ interface Rule {
   readonly around: readonly { readonly text: string; readonly conditional: boolean }[];
 }
 
-const classes = ['a', 'b', 'c', 'd', 'e'];
-const tags = ['div', 'p', 'span', 'a', 'h1', 'b', 'td', 'li', 'section'];
-const conditions = [
-  '@media (max-width: 600px)',
-  '@media (max-width: 480px)',
-  '@media (min-width: 600px)',
-  '@media screen and (max-width: 599px)',
-  '@media (prefers-color-scheme: dark)',
-  '@media (max-width: 600px) and (prefers-color-scheme: dark)',
-  '@media all',
-  '@media print',
-  '@supports (display: grid)',
-];
-
-const values: readonly (readonly [string, readonly string[]])[] = [
-  [
-    'color',
-    [
-      'red',
-      '#123456',
-      'rgb(10 20 30)',
-      'inherit',
-      'initial',
-      'unset',
-      'revert',
-      'nonsense',
-      'var(--x)',
-      'var(--y, teal)',
-      'var(--none, var(--x))',
-      'currentcolor',
-    ],
-  ],
-  ['background-color', ['#eee', 'yellow', 'transparent', 'var(--x)', 'inherit', 'blurple']],
-  ['background', ['#fafafa', 'none', 'linear-gradient(red, blue)', 'var(--y)']],
-  ['margin', ['0', '4px 8px', '1em auto', 'inherit', '-3px']],
-  ['margin-left', ['5px', 'auto', '10%', 'calc(2px + 3px)']],
-  ['margin-inline-start', ['7px', '2em']],
-  ['padding', ['3px', '1px 2px 3px 4px', 'calc(1px * 4)', 'unset']],
-  ['padding-top', ['11px', '0', 'var(--n)', 'calc(var(--n) * 2)']],
-  ['border', ['1px solid red', 'none', '2px dashed var(--x)', '3px']],
-  ['border-left-color', ['blue', 'var(--y)']],
-  ['border-width', ['1px 2px', 'thin']],
-  ['border-top', ['4px double green', '0']],
-  ['font-size', ['12px', '1.5em', 'larger', '80%', 'huge']],
-  ['font', ['italic 14px/1.4 serif', 'bold 20px Arial', 'inherit']],
-  ['line-height', ['1.2', '20px', 'normal', '150%']],
-  ['font-weight', ['bold', 'lighter', '300']],
-  ['text-align', ['center', 'right', 'inherit']],
-  ['text-decoration', ['underline', 'none', 'line-through red']],
-  ['width', ['100px', '50%', 'auto', 'calc(100% - 20px)']],
-  ['display', ['block', 'inline-block', 'inline', 'flex', 'none']],
-  ['letter-spacing', ['1px', 'normal']],
-  ['list-style', ['square inside', 'none']],
-  ['border-radius', ['4px', '1px 2px / 3px']],
-  ['opacity', ['0.5', '1']],
-  ['all', ['unset', 'revert']],
-  ['flex', ['1', '0 0 40px']],
-  ['gap', ['4px', '1px 2px']],
-];
+interface Sheet {
+  readonly kind: 'plain' | 'media' | 'kept' | 'linked' | 'linked-media';
+  readonly prelude: string;
+  readonly rules: readonly Rule[];
+  /** Rules without a style of their own, which stand between the others. */
+  readonly standalone: readonly string[];
+}
 
 /** Makes a document from a seed. */
 export function styledDocument(seed: number): StyledDocument {
-  return new Maker(new Random(seed)).document();
+  return new Maker(seed).document();
 }
 
 class Maker {
   #ids = 0;
-  #impliesBody = false;
+  #addsElements = false;
   readonly #usesLayers: boolean;
+  readonly random: Random;
 
-  constructor(private readonly random: Random) {
-    this.#usesLayers = random.chance(0.25);
+  constructor(private readonly seed: number) {
+    this.random = new Random(seed);
+    this.#usesLayers = this.random.chance(0.25);
   }
 
   document(): StyledDocument {
+    const { random } = this;
+    const bodyTag = `${random.chance(0.1) ? '<BODY' : '<body'}${this.attributes()}>`;
     const body = this.children(0, 3);
-    const bodyTag = `<body${this.attributes()}>`;
-    const sheets = Array.from({ length: this.random.between(1, 3) }, (_, index) => this.sheet(index === 0));
+    const sheets = Array.from({ length: random.between(1, 4) }, (_, index) => this.sheet(index === 0));
+    const doctype = random.pick(['<!doctype html>\n', '<!doctype html>\r\n', '<!DOCTYPE HTML>', '']);
     const page = (head: string): string =>
-      `<!doctype html>\n<html lang="en"${this.random.chance(0) ? '' : ''}>\n<head><title>t</title>\n${head}</head>\n${bodyTag}${body}</body></html>\n`;
+      `${doctype}<html lang="en">\n<head><title>t</title>\n${head}</head>\n${bodyTag}${body}</body></html>\n`;
     return {
-      html: page(
-        sheets
-          .map(
-            ({ media, rules, prelude }) =>
-              `<style${media}>${prelude}${rules.map((rule) => printRule(rule)).join('\n')}</style>\n`,
-          )
-          .join(''),
+      html: page(sheets.map((sheet, index) => printSheet(sheet, this.sheetName(index))).join('')),
+      linked: new Map(
+        sheets.flatMap((sheet, index) =>
+          sheet.kind.startsWith('linked') ? [[this.sheetName(index), sheetText(sheet)] as const] : [],
+        ),
       ),
-      unconditional: page(
-        sheets
-          .map(
-            ({ media, rules, prelude }) =>
-              `<style>${prelude}${
-                media === ''
-                  ? rules
-                      .flatMap(unconditionalRule)
-                      .map((rule) => printRule(rule))
-                      .join('\n')
-                  : layersOnly(rules)
-              }</style>\n`,
-          )
-          .join(''),
-      ),
-      strippable: !this.#impliesBody,
+      unconditional: page(sheets.map((sheet) => `<style>${unconditionalText(sheet)}</style>\n`).join('')),
+      strippable: !this.#addsElements,
     };
   }
 
-  private sheet(first: boolean): { media: string; rules: Rule[]; prelude: string } {
+  /** No two documents link the same name: the browser would take the other's from its cache. */
+  private sheetName(index: number): string {
+    return `sheet-${this.seed}-${index + 1}.css`;
+  }
+
+  private sheet(first: boolean): Sheet {
+    const { random } = this;
     // The order of layers is fixed first: one that depends on a condition is reported, not kept.
-    const media = !(first && this.#usesLayers) && this.random.chance(0.12) ? ' media="(max-width: 600px)"' : '';
-    const prelude =
-      this.#usesLayers && first ? `@layer ${this.random.pick(['two, one, one.inner', 'one, one.inner, two'])};\n` : '';
-    return { media, prelude, rules: Array.from({ length: this.random.between(3, 9) }, () => this.rule(0)) };
+    const kind =
+      first && this.#usesLayers
+        ? random.pick(['plain', 'linked'] as const)
+        : random.pick([
+            'plain',
+            'plain',
+            'plain',
+            'plain',
+            'plain',
+            'media',
+            'kept',
+            'linked',
+            'linked-media',
+          ] as const);
+    return {
+      kind,
+      prelude: this.#usesLayers && first ? `@layer ${random.pick(layerOrders)};\n` : '',
+      rules: Array.from({ length: random.between(2, 8) }, () => this.rule(0)),
+      standalone: random.chance(0.3) ? [random.pick(standaloneRules)] : [],
+    };
   }
 
   private rule(depth: number): Rule {
+    const { random } = this;
     const around: { text: string; conditional: boolean }[] = [];
-    if (depth === 0 && this.#usesLayers && this.random.chance(0.5))
-      around.push({ text: `@layer ${this.random.pick(['one', 'two', 'one.inner'])}`, conditional: false });
-    if (depth === 0 && this.random.chance(0.06)) around.push({ text: '@scope (.a) to (.e)', conditional: false });
-    if (this.random.chance(depth === 0 ? 0.4 : 0.15))
-      around.push({ text: this.random.pick(conditions), conditional: true });
-    const nested = depth === 0 && this.random.chance(0.12) ? [this.rule(1)] : [];
-    const count = this.random.chance(0.2) ? 2 : 1;
+    if (depth === 0 && this.#usesLayers && random.chance(0.5))
+      around.push({ text: `@layer ${random.pick(['one', 'two', 'one.inner'])}`, conditional: false });
+    if (depth === 0 && random.chance(0.06)) around.push({ text: '@scope (.a) to (.e)', conditional: false });
+    if (random.chance(depth === 0 ? 0.4 : 0.15)) around.push({ text: random.pick(conditions), conditional: true });
+    if (around.length > 0 && random.chance(0.1)) around.push({ text: random.pick(conditions), conditional: true });
+    const nested = depth === 0 && random.chance(0.12) ? [this.rule(1)] : [];
+    const count = random.chance(0.2) ? 2 : 1;
     const selectors = Array.from({ length: count }, () => (depth > 0 ? this.nestedSelector() : this.selector()));
-    const showsHead = selectors.some(({ text }) => text.includes('*') || text === '');
-    const declarations = this.declarations();
+    const showsHead = selectors.some(({ text }) => text.includes('*') || text === '' || text.startsWith(':'));
+    const own = this.declarations();
     return {
       selectors,
       // A style that shows the head, and with it the style sheets themselves, compares nothing.
-      declarations: showsHead ? declarations.filter((text) => !/^(?:display|all):/.test(text)) : declarations,
+      declarations: showsHead ? own.filter((text) => !/\b(?:display|all):/.test(text)) : own,
       nested,
       around,
     };
@@ -165,86 +140,76 @@ class Maker {
       `& ${inner.text}`,
       `> ${inner.text}`,
       `&${this.random.pick(['.a', '.b', ':hover'])}`,
+      `${inner.text} &`,
       inner.text,
     ]);
-    return { text, conditional: text.includes(':hover') };
+    return { text, conditional: statePattern.test(text) };
   }
 
   private selector(): Selector {
+    if (this.random.chance(0.06))
+      return { text: this.random.pick(['body', 'html body', ':root > body']), conditional: false };
     const parts = [this.compound()];
     while (this.random.chance(0.3) && parts.length < 3) parts.push(this.compound());
     const text = parts
       .map((part, index) => (index === 0 ? part.text : `${this.random.pick([' ', ' > ', ' + ', ' ~ '])}${part.text}`))
       .join('');
     return {
-      text: text + (this.random.chance(0.04) ? '::before' : ''),
+      text: text + (this.random.chance(0.04) ? this.random.pick(['::before', '::first-line']) : ''),
       conditional: parts.some((part) => part.conditional),
     };
   }
 
   private compound(): Selector {
     const { random } = this;
-    const simple = (): string =>
-      random.pick([
-        `.${random.pick(classes)}`,
-        random.pick(tags),
-        `#i${random.between(1, 6)}`,
-        `.${random.pick(classes)}.${random.pick(classes)}`,
-        '*',
-        `[data-k="${random.pick(['x', 'y'])}"]`,
-        `[title^=T i]`,
-      ]);
-    const pseudo = random.pick([
-      '',
-      '',
-      '',
-      '',
-      ':first-child',
-      ':last-child',
-      ':nth-child(2n+1)',
-      ':nth-child(2 of .a)',
-      `:not(.${random.pick(classes)})`,
-      `:is(.${random.pick(classes)}, #i1)`,
-      `:where(.${random.pick(classes)})`,
-      `:has(> .${random.pick(classes)})`,
-      ':only-child',
-      ':nth-of-type(2)',
-      ':hover',
-      ':not(:hover)',
-      ':empty',
-      ':is(:hover, .a)',
+    const simple = random.pick([
+      `.${random.pick(classNames)}`,
+      `.${random.pick(classNames)}`,
+      random.pick(typeSelectors),
+      `#i${random.between(1, 6)}`,
+      `.${random.pick(classNames)}.${random.pick(classNames)}`,
+      '*',
+      '.\\31 0',
+      random.pick(attributeSelectors),
     ]);
-    return { text: simple() + pseudo, conditional: pseudo.includes(':hover') };
+    const pseudo = random.chance(0.4) ? random.pick(pseudoClasses) : '';
+    return { text: simple + pseudo, conditional: statePattern.test(pseudo) };
   }
 
   private declarations(): string[] {
     const { random } = this;
     return Array.from({ length: random.between(1, 4) }, () => {
-      if (random.chance(0.14))
-        return `--${random.pick(['x', 'y', 'n'])}: ${random.pick(['#0a0', 'purple', '6px', 'var(--x)', 'var(--y)', 'inherit'])}`;
-      const [property, choices] = random.pick(values);
+      if (random.chance(0.14)) return random.pick(customProperties);
+      const [property, choices] = random.pick(declarations);
       return `${property}: ${random.pick(choices)}${random.chance(0.18) ? ' !important' : ''}`;
     });
   }
 
-  private attributes(): string {
+  private attributes(tag = ''): string {
     const { random } = this;
     let text = '';
-    if (random.chance(0.6))
-      text += ` class="${random.pick(classes)}${random.chance(0.3) ? ` ${random.pick(classes)}` : ''}"`;
+    if (random.chance(0.6)) {
+      const names = `${random.pick(classNames)}${random.chance(0.3) ? ` ${random.pick([...classNames, '10'])}` : ''}`;
+      text += random.pick([` class="${names}"`, ` class="${names}"`, ` CLASS='${names}'`, `\n  class = "${names}"`]);
+    }
     if (random.chance(0.15) && this.#ids < 6) text += ` id="i${(this.#ids += 1)}"`;
     if (random.chance(0.12)) text += ` data-k="${random.pick(['x', 'y'])}"`;
-    if (random.chance(0.06)) text += ' title="tip"';
-    if (random.chance(0.18))
-      text += ` style="${this.declarations()
-        .filter((declaration) => !declaration.startsWith('--') || random.chance(0.5))
-        .join('; ')}"`;
+    if (random.chance(0.06)) text += ' title="tip &amp; tap"';
+    if (random.chance(0.04)) text += ` title='${random.pick(templateTags)} "x"'`;
+    if (random.chance(0.03)) text += ` ${random.pick(['{{more}}', '~~MORE~~'])}`;
+    const hints = presentational[tag];
+    if (hints !== undefined && random.chance(0.3)) text += random.pick(hints);
+    if (random.chance(0.18)) {
+      const style = this.declarations().filter((declaration) => !declaration.startsWith('--') || random.chance(0.5));
+      // Quotes of the value as entities, as editors write them.
+      text += ` style="${style.join('; ').replace(/"/g, '&quot;')}${random.pick(['', ';', ' ; '])}"`;
+    }
     return text;
   }
 
   private children(depth: number, most: number): string {
     return Array.from({ length: this.random.between(1, most) }, () => this.element(depth)).join(
-      this.random.chance(0.5) ? '\n' : '',
+      this.random.pick(['', '\n', '\r\n', '<!-- note -->', '<!--[if mso]><b class="a">x</b><![endif]-->']),
     );
   }
 
@@ -252,30 +217,72 @@ class Maker {
     const { random } = this;
     if (depth > 3 || random.chance(0.2))
       return random.pick([
-        'text',
+        'text &amp; more',
+        random.pick(templateTags),
         `<b${this.attributes()}>bold</b>`,
-        `<a href="#"${this.attributes()}>link</a>`,
+        `<a href="#"${this.attributes('a')}>link</a>`,
         `<span${this.attributes()}></span>`,
+        `<font color="green"${this.attributes()}>old</font>`,
+        `<img src="data:," alt=""${this.attributes('img')}>`,
+        '<br/>',
       ]);
-    const kind = random.pick(['div', 'div', 'p', 'section', 'table', 'ul', 'h1']);
+    const kind = random.pick(['div', 'div', 'p', 'section', 'table', 'ul', 'h1', 'P', 'DIV']);
     if (kind === 'table') return this.table(depth);
-    if (kind === 'ul')
-      return `<ul${this.attributes()}><li${this.attributes()}>${this.children(depth + 2, 2)}</li><li${this.attributes()}>two</li></ul>`;
-    const inside = kind === 'p' || kind === 'h1' ? `text <b${this.attributes()}>x</b>` : this.children(depth + 1, 3);
-    return `<${kind}${this.attributes()}>${inside}</${kind}>`;
+    if (kind === 'ul') return this.list(depth);
+    if (kind.toLowerCase() === 'p' || kind === 'h1') {
+      const inside = `<${kind}${this.attributes(kind)}>text <b${this.attributes()}>x</b>`;
+      // An end tag that HTML lets an author leave out; the next block ends the paragraph.
+      return kind === 'p' && random.chance(0.15) ? inside : `${inside}</${kind}>`;
+    }
+    return `<${kind}${this.attributes(kind)}>${this.children(depth + 1, 3)}</${kind}>`;
+  }
+
+  private list(depth: number): string {
+    const end = this.random.chance(0.2) ? '' : '</li>';
+    return `<ul${this.attributes()}><li${this.attributes()}>${this.children(depth + 2, 2)}${end}<li${this.attributes()}>two${end}</ul>`;
   }
 
   private table(depth: number): string {
-    const implied = this.random.chance(0.25);
-    if (implied) this.#impliesBody = true;
-    const rows = `<tr${this.attributes()}><td${this.attributes()}>${this.children(depth + 2, 2)}</td><td${this.attributes()}>2</td></tr>`;
-    return `<table${this.attributes()}>${implied ? rows : `<tbody${this.attributes()}>${rows}</tbody>`}</table>`;
+    const { random } = this;
+    const implied = random.chance(0.25);
+    if (implied) this.#addsElements = true;
+    const between = random.chance(0.15) ? random.pick(templateTags) : '';
+    const end = random.chance(0.15) ? '' : '</td>';
+    const rows = `${between}<tr${this.attributes()}><td${this.attributes('td')}>${this.children(depth + 2, 2)}${end}<td${this.attributes('td')}>2${end}</tr>${between}`;
+    return `<table${this.attributes('table')}>${implied ? rows : `<tbody${this.attributes()}>${rows}</tbody>`}</table>`;
   }
 }
 
-function printRule(rule: Rule, indent = ''): string {
-  const inner = `${rule.selectors.map(({ text }) => text).join(', ')} { ${rule.declarations.join('; ')}${rule.declarations.length > 0 ? ';' : ''} ${rule.nested.map((nested) => printRule(nested, `${indent}  `)).join(' ')} }`;
+function sheetText(sheet: Sheet): string {
+  return `${sheet.prelude}${[...sheet.rules.map((rule) => printRule(rule)), ...sheet.standalone].join('\n')}`;
+}
+
+function printSheet(sheet: Sheet, name: string): string {
+  switch (sheet.kind) {
+    case 'plain':
+      return `<style>${sheetText(sheet)}</style>\n`;
+    case 'media':
+      return `<style media="(max-width: 600px)">${sheetText(sheet)}</style>\n`;
+    case 'kept':
+      return `<style data-inline="keep">${sheetText(sheet)}</style>\n`;
+    case 'linked':
+      return `<link rel="stylesheet" href="${name}">\n`;
+    case 'linked-media':
+      return `<link href='${name}' media="screen and (min-width: 500px)" rel=stylesheet>\n`;
+  }
+}
+
+function printRule(rule: Rule): string {
+  const nested = rule.nested.map(printRule).join(' ');
+  const inner = `${rule.selectors.map(({ text }) => text).join(', ')} { ${rule.declarations.map((text) => `${text};`).join(' ')} ${nested} }`;
   return rule.around.reduceRight((text, { text: around }) => `${around} { ${text} }`, inner);
+}
+
+function unconditionalText(sheet: Sheet): string {
+  const holds = sheet.kind === 'plain' || sheet.kind === 'linked';
+  return (
+    sheet.prelude + (holds ? sheet.rules.flatMap(unconditionalRule).map(printRule).join('\n') : layersOnly(sheet.rules))
+  );
 }
 
 /** What of a rule holds without condition. An empty rule stays where layers or nesting would otherwise change. */
@@ -285,12 +292,16 @@ function unconditionalRule(rule: Rule): Rule[] {
     return kept.some(({ text }) => text.startsWith('@layer'))
       ? [{ ...rule, around: kept, selectors: [{ text: 'never', conditional: false }], declarations: [], nested: [] }]
       : [];
-  const selectors = rule.selectors.filter(({ text, conditional }) => !conditional && !text.includes('::'));
+  const selectors = rule.selectors.filter(({ text, conditional }) => !conditional && !isPseudoElement(text));
   if (selectors.length === 0)
     return [{ ...rule, selectors: [{ text: 'never', conditional: false }], declarations: [], nested: [] }];
   // `&` stands for the whole list: with a state in it, what is nested is conditional.
   const nested = selectors.length < rule.selectors.length ? [] : rule.nested.flatMap(unconditionalRule);
   return [{ ...rule, selectors, nested }];
+}
+
+function isPseudoElement(selector: string): boolean {
+  return /::[a-z-]+$/.test(selector);
 }
 
 function layersOnly(rules: readonly Rule[]): string {

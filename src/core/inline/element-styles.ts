@@ -2,7 +2,7 @@ import { compareCascade, type Declared } from '../css/cascade.js';
 import { reduceCalc } from '../css/calc.js';
 import { judgeValue, type Validity } from '../css/validity.js';
 import { declaredVariables, resolveOwnVariables, substituteVariables, variableNames } from '../css/variables.js';
-import { covers } from './property-sets.js';
+import { covers, overlaps } from './property-sets.js';
 import { rebaseAddresses, type Sheet } from './sheets.js';
 
 /** A declaration that goes into an element's style attribute. */
@@ -13,6 +13,11 @@ export interface InlineEntry {
   readonly value: string;
   /** A value for clients that know custom properties, where a condition changes one of them; else null. */
   readonly live: string | null;
+  /**
+   * True where the live value can only stand in the head: a condition may leave a custom property without a value, and
+   * a fallback, which the style attribute needs for when the head is gone, would then come up.
+   */
+  readonly liveInHead: boolean;
 }
 
 /** What is known of the custom properties on an element. */
@@ -21,10 +26,12 @@ export interface Variables {
   readonly values: ReadonlyMap<string, string>;
   /** Those whose value depends on a condition. */
   readonly changing: ReadonlySet<string>;
+  /** Those that a condition may leave without a value. */
+  readonly vanishing: ReadonlySet<string>;
 }
 
 /** No custom properties at all. */
-export const noVariables: Variables = { values: new Map(), changing: new Set() };
+export const noVariables: Variables = { values: new Map(), changing: new Set(), vanishing: new Set() };
 
 /** The custom properties of an element, from those of its parent and its own declarations (weakest first). */
 export function variablesOf(
@@ -37,12 +44,32 @@ export function variablesOf(
   if (own.length === 0 && changed.length === 0) return parent;
   const raw = declaredVariables(own.map(({ declaration }) => declaration));
   const values = resolveOwnVariables(parent.values, raw);
-  const changing = new Set(parent.changing);
-  for (const name of raw.keys()) changing.delete(name);
-  for (const [name, value] of raw) if (reads(raw, value, changing)) changing.add(name);
-  for (const { declaration } of changed) changing.add(declaration.property);
-  for (const [name, value] of raw) if (reads(raw, value, changing)) changing.add(name);
-  return { values, changing };
+  const changing = markReaders(parent.changing, raw, changed);
+  const vanishing = markReaders(
+    parent.vanishing,
+    raw,
+    changed.filter(({ declaration }) => mayVanish(declaration.value)),
+  );
+  return { values, changing, vanishing };
+}
+
+/** The names of the parent that are not declared anew, those of `marked`, and all that read one of them. */
+function markReaders(
+  inherited: ReadonlySet<string>,
+  raw: ReadonlyMap<string, string | null>,
+  marked: readonly Declared[],
+): Set<string> {
+  const names = new Set(inherited);
+  for (const name of raw.keys()) names.delete(name);
+  for (const [name, value] of raw) if (reads(raw, value, names)) names.add(name);
+  for (const { declaration } of marked) names.add(declaration.property);
+  for (const [name, value] of raw) if (reads(raw, value, names)) names.add(name);
+  return names;
+}
+
+/** Whether a custom property with this value may come out without one; told from the value alone, so on the safe side. */
+function mayVanish(value: string): boolean {
+  return /var\(/i.test(value) || /^(?:initial|inherit|unset|revert|revert-layer)$/i.test(value.trim());
 }
 
 /** Whether a value refers, directly or by way of the element's own properties, to one that depends on a condition. */
@@ -73,9 +100,11 @@ export interface CompositionContext {
  * The declarations of an element's style attribute, weakest first: what has effect, and fallbacks for old clients.
  * A declaration goes only where a stronger one that every browser understands does all over again what it does.
  * @param unconditional everything that applies without condition, weakest first
+ * @param conditional what stays in the head for the element, weakest first
  */
 export function composeStyle(
   unconditional: readonly Declared[],
+  conditional: readonly Declared[],
   variables: Variables,
   context: CompositionContext,
 ): InlineEntry[] {
@@ -100,7 +129,47 @@ export function composeStyle(
     }
     kept.push({ entry, validity });
   }
-  return kept.reverse().map(({ entry }) => entry);
+  const entries = kept.reverse().map(({ entry }) => entry);
+  return reverted.reduceRight(
+    (list, declared) => (beatsConditional(declared, conditional) ? raiseTo(declared, list) : list),
+    entries,
+  );
+}
+
+/** Whether `revert-layer` rolls back something conditional, which would come up if it went without a trace. */
+function beatsConditional(declared: Declared, conditional: readonly Declared[]): boolean {
+  return conditional.some(
+    (weaker) =>
+      sameLayer(weaker, declared) &&
+      compareCascade(weaker, declared) < 0 &&
+      overlaps(weaker.declaration.property, declared.declaration.property),
+  );
+}
+
+/** What `revert-layer` uncovers takes over its rank. */
+function raiseTo(reverting: Declared, entries: readonly InlineEntry[]): InlineEntry[] {
+  const { property } = reverting.declaration;
+  const isBelow = (entry: InlineEntry): boolean =>
+    overlaps(entry.property, property) && compareCascade(entry.declared, reverting) < 0;
+  const below = entries.filter(isBelow);
+  const { match, layerRank, specificity, proximity, order, position } = reverting;
+  const raised = below.map((entry) => ({
+    ...entry,
+    declared: {
+      ...entry.declared,
+      origin: reverting.origin,
+      match,
+      layerRank,
+      specificity,
+      proximity,
+      order,
+      position,
+    },
+  }));
+  const base = { declared: reverting, property, value: 'revert', live: null, liveInHead: false };
+  const isUncovered = !below.some((entry) => covers(entry.property, property));
+  const rest = entries.filter((entry) => !isBelow(entry));
+  return [...rest, ...(isUncovered ? [base] : []), ...raised].sort((a, b) => compareCascade(a.declared, b.declared));
 }
 
 /** In quirks mode browsers take lengths without units and colours without `#`, which the dictionary does not. */
@@ -130,15 +199,19 @@ function resolveEntry(declared: Declared, variables: Variables, context: Composi
   const sheet = declared.match?.rule.sheet as Sheet | undefined;
   const written = rebaseAddresses(declared.declaration.value, sheet?.base ?? '');
   if (!/var\(/i.test(written) || isCustom(property))
-    return { declared, property, value: reduceCalc(written), live: null };
+    return { declared, property, value: reduceCalc(written), live: null, liveInHead: false };
   const substituted = substituteVariables(written, variables.values);
   if (substituted === null) context.onUnresolved(declared);
   const value = substituted === null ? 'unset' : reduceCalc(substituted);
   const invalid = substituted !== null && judgeValue(property, value, false) === 'invalid';
-  const changes = variableNames(written).some((name) => variables.changing.has(name));
-  const live = changes ? withFallbacks(written, variables) : null;
+  const names = variableNames(written);
+  const changes = names.some((name) => variables.changing.has(name));
+  // The author's own important style cannot be beaten from the head.
+  const movable = declared.origin !== 'style-attribute' || !declared.declaration.important;
+  const liveInHead = changes && movable && names.some((name) => variables.vanishing.has(name));
+  const live = !changes ? null : liveInHead ? written : withFallbacks(written, variables);
   // Invalid at computed-value time (CSS Custom Properties 1, 3.1): the declaration stays the winner, as `unset`.
-  return { declared, property, value: invalid ? 'unset' : value, live };
+  return { declared, property, value: invalid ? 'unset' : value, live, liveInHead };
 }
 
 /** `var(--x)` with the unconditional value as its fallback, for when the head is gone. */

@@ -27,8 +27,13 @@ export function headEdits(plan: HeadPlan): Edit[] {
     (rule) => rule.layer !== null && rule.selectors.some((selector) => !plan.isInlined(rule, selector)),
   );
   const results = plan.sheets.map((sheet) => ({ sheet, text: sheetText(plan, sheet, keepsLayers) }));
+  // A sheet with a condition of its own would make what is added conditional.
   const last = results.findLast(
-    ({ sheet, text }) => !sheet.kept && sheet.element !== null && (sheet.kind === 'element' || text !== ''),
+    ({ sheet, text }) =>
+      !sheet.kept &&
+      sheet.element !== null &&
+      sheet.conditions.length === 0 &&
+      (sheet.kind === 'element' || text !== ''),
   );
   const edits: Edit[] = [];
   let pending = plan.added.length === 0 ? '' : plan.added.join('\n');

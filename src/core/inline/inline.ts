@@ -211,7 +211,7 @@ function readStyle(
   const head = strongestPerDeclaration(declared.filter(staysInHead));
   const unconditional = strongestPerDeclaration(declared.filter((item) => !staysInHead(item)));
   const variables = variablesOf(inherited, unconditional, head);
-  const inline = hasTag && !isUnstyled(element) ? composeStyle(unconditional, variables, context) : [];
+  const inline = hasTag && !isUnstyled(element) ? composeStyle(unconditional, head, variables, context) : [];
   return { inline, head: hasTag ? head : declared, variables, unconditional };
 }
 
@@ -251,12 +251,17 @@ function noteMissingTag({ node }: IndexedElement, { rule, selector }: Match, rep
   report(finding('inline-no-tag', rule.place, { selector: selector.text, tag: node.tag }));
 }
 
-/** A rule's declaration may reach an element by several selectors; the strongest counts. */
+/**
+ * A rule's declaration may reach an element by several selectors; the strongest counts. One that depends on a state only
+ * counts while the state lasts, so it never takes the place of a weaker one.
+ */
 function strongestPerDeclaration(declared: readonly Declared[]): Declared[] {
-  const strongest = new Map(declared.map((item) => [item.declaration, item]));
-  return strongest.size === declared.length
-    ? [...declared]
-    : declared.filter((item) => strongest.get(item.declaration) === item);
+  const strongest = new Map<Declared['declaration'], Declared>();
+  for (const item of declared) if (!item.stateful) strongest.set(item.declaration, item);
+  return declared.filter((item) => {
+    const certain = strongest.get(item.declaration);
+    return certain === undefined || certain === item || (item.stateful && compareCascade(item, certain) > 0);
+  });
 }
 
 function staysInHead(declared: Declared): boolean {

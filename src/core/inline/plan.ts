@@ -35,9 +35,10 @@ export type Contender =
  * important too; where both are needed at once, the element gets its own copy of all contenders, in cascade order.
  */
 export function planImportance(elements: readonly StyledElement[], isFixed: (declared: Declared) => boolean): Plan {
-  const contested = elements.filter(({ head }) => head.length > 0);
+  const contested = elements.filter(({ head, inline }) => head.length > 0 || inline.some(isForHead));
   const pairs = pairsOf(contested).filter(
-    ({ headOverInline, inlineOverHead, ordered }) => headOverInline.length + inlineOverHead.length + ordered.length > 0,
+    ({ element, headOverInline, inlineOverHead, ordered }) =>
+      headOverInline.length + inlineOverHead.length + ordered.length > 0 || element.inline.some(isForHead),
   );
   const forbidden = new Set<Declaration>();
   for (;;) {
@@ -192,6 +193,7 @@ function conflictsOn(
       conflicts.push(weaker.declaration.property, stronger.declaration.property);
   }
   if (!element.hasTag) return conflicts;
+  for (const entry of element.inline) if (isForHead(entry)) conflicts.push(entry.property);
   for (const [declared] of headOverInline) if (!isImportant(declared)) conflicts.push(declared.declaration.property);
   for (const [entry, declared] of inlineOverHead) {
     if (!isImportant(declared) || isImportantInAttribute(entry)) continue;
@@ -207,6 +209,11 @@ function conflictsOn(
         markOrConflict(other, headOverInline, marked, conflicts);
   }
   return conflicts;
+}
+
+/** A value that only the head can hold has to be written there, with all that it competes with. */
+function isForHead(entry: InlineEntry): boolean {
+  return entry.liveInHead;
 }
 
 function markOrConflict(

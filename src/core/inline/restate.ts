@@ -1,5 +1,6 @@
 import type { Declared } from '../css/cascade.js';
 import type { Contender, StyledElement } from './plan.js';
+import { rebaseAddresses, type Sheet } from './sheets.js';
 import { declarationsText, writtenEntries } from './style-attribute.js';
 
 /** Rules for the head that restate what competes on some elements, and the classes that those elements get. */
@@ -60,7 +61,7 @@ function larger(a: Specificity, b: Specificity): Specificity {
 
 function writeContender(contender: Contender, name: string, target: Specificity): string {
   if (contender.kind === 'inline') {
-    const declarations = writtenEntries([contender.entry], new Set([contender.entry]));
+    const declarations = writtenEntries([contender.entry], new Set([contender.entry]), 'head');
     return `.${name}${boost(name, target, { ids: 0, classes: 1, types: 0 })}{${declarationsText(declarations)}}`;
   }
   const { declared } = contender;
@@ -68,7 +69,8 @@ function writeContender(contender: Contender, name: string, target: Specificity)
   const selector = declared.match?.selector.flat ?? '';
   const bounded = `${selector}.${name}${boost(name, target, { ...own, classes: own.classes + 1 })}`;
   const { property, value } = declared.declaration;
-  return wrap(declared, `${bounded}{${property}:${value}!important}`);
+  const base = (declared.match?.rule.sheet as Sheet | undefined)?.base ?? '';
+  return wrap(declared, `${bounded}{${property}:${rebaseAddresses(value, base)}!important}`);
 }
 
 /** Simple selectors that always hold here and only count. */

@@ -10,13 +10,22 @@ export interface WrittenEntry {
   readonly important: boolean;
 }
 
-/** The written form of an element's entries, in order; a live value follows its fallback. */
-export function writtenEntries(entries: readonly InlineEntry[], marked: ReadonlySet<InlineEntry>): WrittenEntry[] {
+/**
+ * The written form of an element's entries, in order; a live value follows its fallback.
+ * @param place the head takes live values that a style attribute cannot hold
+ */
+export function writtenEntries(
+  entries: readonly InlineEntry[],
+  marked: ReadonlySet<InlineEntry>,
+  place: 'attribute' | 'head' = 'attribute',
+): WrittenEntry[] {
   return entries.flatMap((entry) => {
     const fromAttribute = entry.declared.origin === 'style-attribute' && entry.declared.declaration.important;
     const important = fromAttribute || marked.has(entry);
     const base = { property: entry.property, value: entry.value, important };
-    return entry.live === null ? [base] : [base, { ...base, value: entry.live }];
+    const live = { ...base, value: entry.live ?? '' };
+    if (entry.liveInHead) return place === 'head' ? [live] : [base];
+    return entry.live === null ? [base] : [base, live];
   });
 }
 
@@ -43,11 +52,11 @@ export function attributeEdits(doc: Doc, element: ElementNode, attributes: reado
   let added = '';
   for (const { name, value } of attributes) {
     const present = element.attributes.get(name);
-    if (present === undefined) added += ` ${writeAttribute(doc, name, value)}`;
+    if (present === undefined) added += ` ${name}=${quotedValue(doc, value, '"')}`;
     else {
       const written = doc.source.slice(present.span);
-      const ownName = /^[^\s=/>]+/.exec(written)?.[0] ?? name;
-      edits.push({ span: present.span, text: writeAttribute(doc, ownName, value) });
+      const [, before = `${name}=`, quote = ''] = /^([^\s=/>]+\s*=\s*)(["']?)/.exec(written) ?? [];
+      edits.push({ span: present.span, text: before + quotedValue(doc, value, quote === "'" ? "'" : '"') });
     }
   }
   const at = insertionPoint(doc, element);
@@ -62,23 +71,28 @@ function insertionPoint(doc: Doc, element: ElementNode): number {
   return Math.max(nameEnd, ...[...element.attributes.values()].map(({ span }) => span.end));
 }
 
-/** Writes an attribute; template tags in the value are taken as they are, so the quotes must suit them. */
-function writeAttribute(doc: Doc, name: string, value: string): string {
+/** A value in quotes: the author's, unless a template tag in it, which is taken as it is, needs the others. */
+function quotedValue(doc: Doc, value: string, preferred: '"' | "'"): string {
   const pieces = splitAtTags(doc, value);
   const tagText = pieces
     .filter(({ isTag }) => isTag)
     .map(({ text }) => text)
     .join('');
-  const quote = tagText.includes('"') && !tagText.includes("'") ? "'" : '"';
-  const escape = (text: string): string =>
-    quote === '"' ? doubleQuoted(text) : text.replace(/&/g, '&amp;').replace(/'/g, '&#39;');
-  return `${name}=${quote}${pieces.map(({ text, isTag }) => (isTag ? text : escape(text))).join('')}${quote}`;
+  const other = preferred === '"' ? "'" : '"';
+  const quote = tagText.includes(preferred) && !tagText.includes(other) ? other : preferred;
+  const escape = quote === '"' ? doubleQuoted : singleQuoted;
+  return `${quote}${pieces.map(({ text, isTag }) => (isTag ? text : escape(text))).join('')}${quote}`;
 }
 
 /** Inside double quotes, strings of CSS change their quotes rather than be escaped, where they can. */
 function doubleQuoted(text: string): string {
   const requoted = text.replace(/"([^"'\\]*)"/g, "'$1'");
   return requoted.replace(/&/g, '&amp;').replace(/"/g, '&quot;');
+}
+
+function singleQuoted(text: string): string {
+  const requoted = text.replace(/'([^"'\\]*)'/g, '"$1"');
+  return requoted.replace(/&/g, '&amp;').replace(/'/g, '&#39;');
 }
 
 function splitAtTags(doc: Doc, value: string): { text: string; isTag: boolean }[] {
