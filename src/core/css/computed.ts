@@ -1,8 +1,9 @@
 import { compareCascade, type Declared } from './cascade.js';
 import type { ElementIndex, IndexedElement } from './element-index.js';
 import { properties } from './properties.js';
-import { expandShorthand } from './shorthands.js';
-import { formatPixels, readQuantity, toPixels } from './value.js';
+import { physicalNames } from './logical.js';
+import { expandShorthand, type Longhand } from './shorthands.js';
+import { formatPixels, readQuantity, splitValue, toPixels } from './value.js';
 import { judgeValue } from './validity.js';
 import { declaredVariables, resolveOwnVariables, substituteVariables } from './variables.js';
 
@@ -93,6 +94,7 @@ function specifiedValues(
   const specified = new Map<string, string>();
   const authored = new Set<string>();
   const fromBrowser = new Map<string, string>();
+  const direction = directionOf(sorted, parent);
   for (const item of sorted) {
     const { property } = item.declaration;
     let { value } = item.declaration;
@@ -102,7 +104,7 @@ function specifiedValues(
       value = substituted ?? 'unset';
     }
     if (judgeValue(property, value, value.includes(SENTINEL_MARK)) === 'invalid') continue;
-    for (const [longhand, part] of expandShorthand(property, value)) {
+    for (const [longhand, part] of physicalLonghands(property, value, direction)) {
       if (!properties.has(longhand)) continue;
       setSpecified(specified, longhand, part, parent, fromBrowser);
       if (item.origin === 'browser') fromBrowser.set(longhand, part);
@@ -110,6 +112,22 @@ function specifiedValues(
     }
   }
   return { specified, authored };
+}
+
+/** The writing direction has to be known before flow-relative properties can be. */
+function directionOf(sorted: readonly Declared[], parent: ReadonlyMap<string, string>): string {
+  const last = sorted.findLast(({ declaration }) =>
+    /^(?:ltr|rtl|initial|inherit|unset)$/i.test(declaration.property === 'direction' ? declaration.value : ''),
+  );
+  const value = last?.declaration.value.toLowerCase() ?? 'inherit';
+  return value === 'rtl' || value === 'ltr' ? value : value === 'initial' ? 'ltr' : (parent.get('direction') ?? 'ltr');
+}
+
+function physicalLonghands(property: string, value: string, direction: string): readonly Longhand[] {
+  const names = physicalNames(property, direction);
+  if (names === null) return expandShorthand(property, value);
+  const parts = names.length === 2 && !property.startsWith('border') ? splitValue(value) : [value];
+  return names.flatMap((name, index) => expandShorthand(name, parts[index] ?? parts[0] ?? value));
 }
 
 function setSpecified(

@@ -92,6 +92,8 @@ function isCustom(property: string): boolean {
 /** What the composition of an element's style needs from the document. */
 export interface CompositionContext {
   readonly quirks: boolean;
+  /** Custom properties that style attributes set: without the head, those of rules must still come between. */
+  readonly ownVariables: ReadonlySet<string>;
   readonly holdsTag: (declared: Declared) => boolean;
   readonly onUnresolved: (declared: Declared) => void;
 }
@@ -113,7 +115,7 @@ export function composeStyle(
   for (const declared of [...unconditional].sort(compareCascade).reverse()) {
     const { property } = declared.declaration;
     // The author's own stay: what is in the head may read them.
-    if (isCustom(property) && declared.origin !== 'style-attribute') continue;
+    if (isCustom(property) && declared.origin !== 'style-attribute' && !context.ownVariables.has(property)) continue;
     if (reverted.some((stronger) => sameLayer(stronger, declared) && covers(stronger.declaration.property, property)))
       continue;
     const entry = resolveEntry(declared, variables, context);

@@ -15,6 +15,8 @@ export interface HeadPlan {
   readonly isInlined: (rule: StyleRule, selector: Selector) => boolean;
   /** Whether what a rule says is inlined wherever it matches, though the rule itself stays (for what is nested in it, or for custom properties). */
   readonly isSpent: (rule: StyleRule) => boolean;
+  /** Whether what a rule says by a selector is inlined, though its custom properties may still be needed in the head. */
+  readonly isDone: (rule: StyleRule, selector: Selector) => boolean;
   readonly important: ReadonlySet<Declaration>;
   /** Rules to be added at the end. */
   readonly added: readonly string[];
@@ -157,13 +159,20 @@ class SheetEditor {
       rule.items.some((item) => item.kind !== 'declaration')
     )
       return [];
-    const gone = only.selectors.map((selector) => this.plan.isInlined(only, selector));
-    if (!gone.includes(true)) return [];
     const text = this.sheet.text.slice(rule.prelude.start, rule.prelude.end);
-    const kept = only.selectors
-      .filter((_, index) => gone[index] !== true)
-      .map((selector) => text.slice(selector.start, selector.end).trim());
-    return [{ span: rule.prelude, text: kept.join(',') }];
+    const written = (selectors: readonly Selector[]): string =>
+      selectors.map((selector) => text.slice(selector.start, selector.end).trim()).join(',');
+    const kept = only.selectors.filter((selector) => !this.plan.isDone(only, selector));
+    if (kept.length === only.selectors.length || kept.length === 0) return [];
+    const forVariables = only.selectors.filter(
+      (selector) => this.plan.isDone(only, selector) && !this.plan.isInlined(only, selector),
+    );
+    const variables = only.declarations.filter(({ property }) => property.startsWith('--'));
+    const before =
+      forVariables.length === 0
+        ? ''
+        : `${written(forVariables)}{${variables.map(({ property, value, important }) => `${property}:${value}${important ? '!important' : ''}`).join(';')}}`;
+    return [{ span: rule.prelude, text: before + written(kept) }];
   }
 
   /** Declarations that are inlined everywhere; left here, an important one would beat what is inline. */

@@ -69,6 +69,7 @@ export function inlineStyles(input: InlineInput, report: Report): string {
       rules,
       isInlined: (rule, selector) => reading.isInlined(rule, selector),
       isSpent: reading.isSpent,
+      isDone: reading.isDone,
       important: plan.important,
       added: restatement.rules,
       keepHead: input.keepHead,
@@ -101,6 +102,7 @@ interface Reading {
   readonly styled: readonly StyledElement[];
   readonly isInlined: (rule: StyleRule, selector: Selector) => boolean;
   readonly isSpent: (rule: StyleRule) => boolean;
+  readonly isDone: (rule: StyleRule, selector: Selector) => boolean;
 }
 
 /** Elements of the head show nothing; styling them would only make it longer. */
@@ -125,6 +127,7 @@ function readElements(index: ElementIndex, rules: readonly StyleRule[], keepHead
   const variables: Variables[] = [];
   const context: CompositionContext = {
     quirks: index.doc.quirks,
+    ownVariables: variablesInAttributes(index),
     holdsTag: (declared: Declared): boolean => index.doc.tags.length > 0 && holdsTag(index.doc, declared),
     onUnresolved: ({ declaration }: Declared): void => {
       if (unresolved.has(declaration)) return;
@@ -162,7 +165,15 @@ function readElements(index: ElementIndex, rules: readonly StyleRule[], keepHead
     isDone(rule, selector) && !(keepsVariables && rule.declarations.some(({ property }) => property.startsWith('--')));
   const isSpent = (rule: StyleRule): boolean => rule.selectors.every((selector) => isDone(rule, selector));
   checkSheets(rules, context, report);
-  return { styled, isInlined, isSpent };
+  return { styled, isInlined, isSpent, isDone };
+}
+
+/** The custom properties that style attributes set. */
+function variablesInAttributes(index: ElementIndex): ReadonlySet<string> {
+  const names = new Set<string>();
+  for (const { node } of index.elements)
+    for (const match of (node.attributes.get('style')?.value ?? '').matchAll(/--[^\s:;]+/g)) names.add(match[0]);
+  return names;
 }
 
 /**

@@ -198,7 +198,11 @@ function emitPage(body: IndexedElement, width: number, context: EmitContext): Pa
     const top = (spacings[state]?.above.get(box) ?? 0) + edgeIn(box, state, 'top') + (content.before[state] ?? 0);
     const bottom = (spacings[state]?.below ?? 0) + edgeIn(box, state, 'bottom') + (content.after[state] ?? 0);
     const padding = fourValues([top, sideSpace(box, state, 'right'), bottom, sideSpace(box, state, 'left')]);
-    return new Map([['padding', padding], ...fullText(content.text?.[state] ?? new Map())]);
+    return new Map([
+      ['padding', padding],
+      ...fullText(content.text?.[state] ?? new Map()),
+      ...(content.lines?.[state] ?? []),
+    ]);
   });
   const row = tableRow([element('td', {}, cellStyles, content.nodes)]);
   const tableStyles = background.map((color) =>

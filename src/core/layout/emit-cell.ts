@@ -53,10 +53,8 @@ export function emitCell(box: Box, context: EmitContext, around: Surroundings, o
     const space = { top: (content.before[state] ?? 0) + extra.top, bottom: (content.after[state] ?? 0) + extra.bottom };
     const result = boxStyle(box, state, { ...extra, ...space });
     setSize(result, box, state);
-    const rowText = content.rowText?.[state];
-    if (empty || content.collapsesLines === true)
-      for (const property of ['font-size', 'line-height']) result.set(property, '0');
-    if (rowText !== undefined) for (const [property, value] of rowText) result.set(property, value);
+    if (empty) for (const property of ['font-size', 'line-height']) result.set(property, '0');
+    for (const [property, value] of content.lines?.[state] ?? []) result.set(property, value);
     if (content.text !== null)
       for (const [property, value] of fullText(content.text[state] ?? new Map())) result.set(property, value);
     return result;
@@ -64,15 +62,8 @@ export function emitCell(box: Box, context: EmitContext, around: Surroundings, o
   return element('td', cellAttributes(box), styles, empty ? [filler] : content.nodes);
 }
 
-interface CellContent extends Content {
-  /** True where lines in the cell must have no height of their own (columns that wrap by themselves). */
-  readonly collapsesLines?: boolean;
-  /** Text properties that such columns rely on. */
-  readonly rowText?: readonly Style[];
-}
-
-function emitContent(box: Box, context: EmitContext, around: Surroundings, isFlexItem: boolean): CellContent {
-  const bare = { before: noSpace(context), after: noSpace(context) };
+function emitContent(box: Box, context: EmitContext, around: Surroundings, isFlexItem: boolean): Content {
+  const bare = { before: noSpace(context), after: noSpace(context), lines: null };
   switch (box.kind) {
     case 'flow':
       return emitFlow(box.children, box, context, around, (state) =>

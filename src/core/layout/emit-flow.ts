@@ -10,6 +10,7 @@ import {
   noSpace,
   passedAttributes,
   type Content,
+  type Emitted,
   type EmitContext,
   type Surroundings,
 } from './emit.js';
@@ -45,7 +46,7 @@ export function emitFlow(
   const above = (item: Box): number[] => spacings.map((spacing) => Math.max(0, spacing.above.get(item) ?? 0));
   const after = spacings.map((spacing) => Math.max(0, spacing.below));
   const [first] = items;
-  if (first === undefined) return { nodes: [], before: noSpace(context), after, text: null };
+  if (first === undefined) return { nodes: [], before: noSpace(context), after, text: null, lines: null };
   const before = above(first);
   const spaceAbove = (item: Box): number[] => (item === first ? noSpace(context) : above(item));
   if (items.length === 1 && !hasInset(first)) return { ...emitAlone(first, container, context, around), before, after };
@@ -57,7 +58,7 @@ export function emitFlow(
     rows,
     { width: '100%' },
   );
-  return { nodes: [table], before, after, text: null };
+  return { nodes: [table], before, after, text: null, lines: null };
 }
 
 function flatten(boxes: readonly Box[]): Box[] {
@@ -102,7 +103,7 @@ function emitAlone(
   container: Box,
   context: EmitContext,
   around: Surroundings,
-): { nodes: OutNode[]; text: readonly TextStyle[] | null } {
+): Pick<Content, 'nodes' | 'text' | 'lines'> {
   if (
     box.kind === 'text' &&
     isPlain(box, context) &&
@@ -111,10 +112,10 @@ function emitAlone(
   ) {
     const text = box.styles.map(textStyleOf);
     if (Object.keys(passedAttributes(box.element)).length === 0)
-      return { nodes: emitInline(box.content, context, { ...around, text }), text };
+      return { nodes: emitInline(box.content, context, { ...around, text }), text, lines: null };
   }
   if (isPlain(box, context)) return emitPlainRun([box], container, context, around, () => noSpace(context));
-  return { nodes: emitItem(box, context, around), text: null };
+  return { ...emitItem(box, context, around), text: null };
 }
 
 function emitPlainRun(
@@ -123,7 +124,7 @@ function emitPlainRun(
   context: EmitContext,
   around: Surroundings,
   above: (item: Box) => number[],
-): { nodes: OutNode[]; text: readonly TextStyle[] } {
+): { nodes: OutNode[]; text: readonly TextStyle[]; lines: null } {
   const [only] = items;
   const lone = items.length === 1 && only?.kind === 'text' && !/^h[1-6]$/.test(semanticTag(only)) ? only : container;
   const text = lone.styles.map(textStyleOf);
@@ -132,7 +133,7 @@ function emitPlainRun(
     if (item.kind === 'native') return hideWithBox(emitNative(item, context, inner, above(item)), item, context);
     return emitTextBlock(item as TextBox, context, inner, above(item));
   });
-  return { nodes, text };
+  return { nodes, text, lines: null };
 }
 
 const semanticTags: ReadonlySet<string> = new Set(['p', 'h1', 'h2', 'h3', 'h4', 'h5', 'h6', 'blockquote', 'address']);
@@ -228,11 +229,12 @@ function emitTableRow(
           around.widthAt(viewport, state) - (insets[state]?.left ?? 0) - (insets[state]?.right ?? 0),
       }
     : around;
+  const { nodes, lines } = emitItem(first, context, inner);
   const cell = element(
     'td',
     {},
-    padding.map((value) => style([['padding', value]])),
-    emitItem(first, context, inner),
+    padding.map((value, state) => new Map([['padding', value], ...(lines?.[state] ?? [])])),
+    nodes,
   );
   return tableRow([cell]);
 }
@@ -257,22 +259,23 @@ function mayShareCell(box: Box, space: readonly number[]): boolean {
 }
 
 /** Emits a block that is no plain text. */
-function emitItem(box: Box, context: EmitContext, around: Surroundings): OutNode[] {
+function emitItem(box: Box, context: EmitContext, around: Surroundings): Emitted {
+  const bare = (...nodes: OutNode[]): Emitted => ({ nodes, lines: null });
   switch (box.kind) {
     case 'picture':
-      return [emitPicture(box, context, around, true)];
+      return bare(emitPicture(box, context, around, true));
     case 'native':
-      return [hideWithBox(emitNative(box, context, { ...around, text: null }, noSpace(context)), box, context)];
+      return bare(hideWithBox(emitNative(box, context, { ...around, text: null }, noSpace(context)), box, context));
     case 'row':
       return needsCell(box) || hasSideMargins(box) || box.styles.some((_, state) => isHidden(box, state))
-        ? emitBoxTable(box, context, around)
-        : emitColumns(box, context, around).nodes;
+        ? bare(...emitBoxTable(box, context, around))
+        : emitColumns(box, context, around);
     case 'flow':
-      return emitBoxTable(box, context, around);
+      return bare(...emitBoxTable(box, context, around));
     case 'text': {
       const link = buttonIn(box, context);
-      if (link === null || needsCell(box)) return emitBoxTable(box, context, around);
-      return [hideWithBox(emitButton(box, link, context, around), box, context)];
+      if (link === null || needsCell(box)) return bare(...emitBoxTable(box, context, around));
+      return bare(hideWithBox(emitButton(box, link, context, around), box, context));
     }
   }
 }

@@ -8,7 +8,7 @@ import { isConditionalComment, lengthIn, styleIn, type NativeBox } from './boxes
 import { forStates, passedAttributes, type EmitContext, type Surroundings } from './emit.js';
 import { emitPicture } from './emit-picture.js';
 import { element, type OutElement, type OutNode, type Style } from './output.js';
-import { textDifference, textStyleOf, type TextStyle } from './text-style.js';
+import { fullText, textDifference, textStyleOf, type TextStyle } from './text-style.js';
 
 /**
  * Emits an element as the author wrote it, with every style resolved onto it: lists, hand-written tables,
@@ -121,7 +121,7 @@ const bearsMargin: ReadonlySet<string> = new Set(
   'p ul ol menu dl dd h1 h2 h3 h4 h5 h6 blockquote pre figure hr'.split(' '),
 );
 const textual: ReadonlySet<string> = new Set<string>(textProperties);
-const boxProperties = /^(?:margin|padding|border|background)-/;
+const boxProperties = /^(?:margin|padding|background)-|^border-(?!collapse$|spacing$)/;
 
 function nativeStyles(
   indexed: IndexedElement,
@@ -150,7 +150,8 @@ function nativeStyles(
       if (property === 'box-sizing' && own.get('box-sizing') === 'border-box' && hasSize(styles))
         result.set(property, 'border-box');
     }
-    for (const [property, value] of difference[state] ?? []) result.set(property, value);
+    const says = around.text === null ? fullText(text[state] ?? new Map()) : (difference[state] ?? new Map());
+    for (const [property, value] of says) result.set(property, value);
     return result;
   });
 }

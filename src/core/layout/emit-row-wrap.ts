@@ -2,9 +2,9 @@ import { formatNumber } from '../css/value.js';
 import { shortPixels } from './box-style.js';
 import { isPainted, needsCell } from './boxes.js';
 import { emitBoxTable, emitCell } from './emit-cell.js';
-import { desktopWidth, forStates, type EmitContext, type Surroundings } from './emit.js';
+import { desktopWidth, forStates, type EmitContext, type Emitted, type Surroundings } from './emit.js';
 import { columnSurroundings } from './emit-row-cells.js';
-import { cellAlignment, type Columns, type RowPlan } from './emit-row.js';
+import { cellAlignment, type RowPlan } from './emit-row.js';
 import {
   element,
   hiddenFromWord,
@@ -25,7 +25,7 @@ import { fullText, textStyleOf } from './text-style.js';
  * `min-width`; below it is huge and each column takes the whole line. Clients that know media queries get the same by
  * class; the `word` engine gets a table.
  */
-export function emitWrappingRow(plan: RowPlan, context: EmitContext, around: Surroundings): Columns {
+export function emitWrappingRow(plan: RowPlan, context: EmitContext, around: Surroundings): Emitted {
   const threshold = wrappingThreshold(plan, context, around);
   const nodes = plan.items.flatMap((item, index): OutNode[] => {
     const inner = columnSurroundings(plan, index, around);
@@ -36,8 +36,15 @@ export function emitWrappingRow(plan: RowPlan, context: EmitContext, around: Sur
     return [...gap, wordOnly(`</td>${wordGap(plan)}${opening}`), column];
   });
   nodes.push(wordOnly('</td></tr></table>'));
-  return { nodes, collapsesLines: true, rowText: forStates(context, () => style([['text-align', 'left']])) };
+  return { nodes, lines: forStates(context, () => bareLine) };
 }
+
+/** Lines without a height of their own; white space between the columns has no width. */
+const bareLine = style([
+  ['font-size', '0'],
+  ['line-height', '0'],
+  ['text-align', 'left'],
+]);
 
 /**
  * The width of the row from which on its columns stand side by side: the least that the row measures in any state that

@@ -1,20 +1,13 @@
 import { finding } from '../finding.js';
 import { isHidden, isPainted, lengthIn, styleIn, type Box, type RowBox } from './boxes.js';
-import { desktopWidth, type EmitContext, type Surroundings } from './emit.js';
+import { desktopWidth, type EmitContext, type Emitted, type Surroundings } from './emit.js';
 import { emitCellsRow } from './emit-row-cells.js';
 import { emitWrappingRow } from './emit-row-wrap.js';
 import { emitFlow } from './emit-flow.js';
 import { shownSize } from './emit-picture.js';
-import type { OutNode, Style } from './output.js';
+import type { OutNode } from './output.js';
 import { attribute } from '../html/tree.js';
 import { gapIn, rowWidths, type ColumnWidth, type WidthProblem } from './row-widths.js';
-
-/** What a row's columns came to, for the cell or the table around them. */
-export interface Columns {
-  readonly nodes: OutNode[];
-  readonly collapsesLines?: boolean;
-  readonly rowText?: readonly Style[];
-}
 
 /** How a row stands in a state. */
 export type RowMode = 'side-by-side' | 'stacked' | 'hidden';
@@ -31,13 +24,16 @@ export interface RowPlan {
 }
 
 /** Emits the columns of a flex container, by the pattern that fits it. */
-export function emitColumns(box: RowBox, context: EmitContext, around: Surroundings): Columns {
+export function emitColumns(box: RowBox, context: EmitContext, around: Surroundings): Emitted {
   const items = box.children.filter((child) => child.styles.some((_, state) => !isHidden(child, state)));
   const modes = box.styles.map((_, state) => modeIn(box, state));
-  if (modes.every((mode) => mode !== 'side-by-side')) return { nodes: emitColumnFlow(box, context, around) };
+  if (modes.every((mode) => mode !== 'side-by-side'))
+    return { nodes: emitColumnFlow(box, context, around), lines: null };
   const plan = planRow(box, items, modes, context, around);
-  if (plan === null) return { nodes: [] };
-  return wrapsByItself(plan) ? emitWrappingRow(plan, context, around) : { nodes: emitCellsRow(plan, context, around) };
+  if (plan === null) return { nodes: [], lines: null };
+  return wrapsByItself(plan)
+    ? emitWrappingRow(plan, context, around)
+    : { nodes: emitCellsRow(plan, context, around), lines: null };
 }
 
 function modeIn(box: RowBox, state: number): RowMode {

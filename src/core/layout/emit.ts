@@ -41,7 +41,12 @@ export interface Content {
   readonly after: readonly number[];
   /** The text style that the container must state, as text stands in it directly; null where none does. */
   readonly text: readonly TextStyle[] | null;
+  /** What the cell around must state, in each state, where columns stand in its lines; null where none do. */
+  readonly lines: readonly Style[] | null;
 }
+
+/** Emitted nodes, and what the cell around them must state about its lines. */
+export type Emitted = Pick<Content, 'nodes' | 'lines'>;
 
 /** A viewport as wide as this is taken for the desktop when widths for the `word` engine are computed. */
 export const DESKTOP_VIEWPORT = 1200;

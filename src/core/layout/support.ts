@@ -1,3 +1,4 @@
+import { physicalNames } from '../css/logical.js';
 import { properties } from '../css/properties.js';
 import { expandShorthand } from '../css/shorthands.js';
 
@@ -126,7 +127,8 @@ export function judgeDeclaration(property: string, value: string): Unsupported |
   );
   if (rule !== undefined) return rule;
   if (harmless.test(property)) return null;
-  const known = expandShorthand(property, value).some(([longhand]) => properties.has(longhand));
+  const names = physicalNames(property, 'ltr') ?? [property];
+  const known = names.some((name) => expandShorthand(name, value).some(([longhand]) => properties.has(longhand)));
   return known || /^(?:grid|inset)/.test(property) || isDefault(lower) ? null : { verdict: 'lost', advice: '' };
 }
 
