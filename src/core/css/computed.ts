@@ -15,7 +15,7 @@ export class ComputedStyle {
   constructor(
     private readonly own: ReadonlyMap<string, string>,
     private readonly inheritedValues: ReadonlyMap<string, string>,
-    private readonly authored: ReadonlySet<string>,
+    private readonly authored: ReadonlyMap<string, Declared>,
   ) {}
 
   /** The computed value of a property. */
@@ -28,11 +28,39 @@ export class ComputedStyle {
     return this.authored.has(property);
   }
 
+  /** The author's declaration that a property's value comes from; null where it comes from elsewhere. */
+  declaredBy(property: string): Declared | null {
+    return this.authored.get(property) ?? null;
+  }
+
+  /** The style of a box around this element's, without an element: what inherits, and what is said to its container. */
+  wrapper(): ComputedStyle {
+    const kept = [...this.own].filter(
+      ([property, value]) => flexItemProperties.has(property) || (property === 'display' && value === 'none'),
+    );
+    return new ComputedStyle(
+      new Map([...kept, ['display', this.get('display') === 'none' ? 'none' : 'block']]),
+      this.inheritedValues,
+      new Map(),
+    );
+  }
+
   /** The style of a box without an element inside this one: what inherits, and initial values. */
   anonymous(): ComputedStyle {
-    return new ComputedStyle(new Map(), this.inheritedValues, new Set());
+    return new ComputedStyle(new Map([['display', 'block']]), this.inheritedValues, new Map());
   }
 }
+
+/** What an element says to the flex or grid container around it. */
+const flexItemProperties: ReadonlySet<string> = new Set([
+  'flex-grow',
+  'flex-shrink',
+  'flex-basis',
+  'align-self',
+  'order',
+  'grid-column',
+  'grid-row',
+]);
 
 /** What each element's declarations come to under one set of conditions. */
 export interface ComputedStyles {
@@ -66,11 +94,18 @@ export function computeStyles(
     if (element.parent === null) rootFontSize = fontSize;
     const own = absolute(specified, { fontSize, rootFontSize }, parentInherited);
     if (specified.has('font-size')) own.set('font-size', formatPixels(fontSize));
+    if (/flex|grid/.test(styles[above]?.get('display') ?? '')) own.set('display', blockified(own.get('display')));
     inheritedMaps.push(inheritedFrom(parentInherited, own));
     variableMaps.push(variables);
     styles.push(new ComputedStyle(own, inheritedMaps[inheritedMaps.length - 1] ?? parentInherited, authored));
   }
   return { styles, unresolved };
+}
+
+/** What an item of a flex or grid container displays as (CSS Display 3, 2.7). */
+function blockified(display = 'inline'): string {
+  if (/^inline(?:-block)?$/.test(display)) return 'block';
+  return display.replace(/^inline-/, '');
 }
 
 function ownVariables(sorted: readonly Declared[], above: ReadonlyMap<string, string>): ReadonlyMap<string, string> {
@@ -82,7 +117,7 @@ function ownVariables(sorted: readonly Declared[], above: ReadonlyMap<string, st
 
 interface Specified {
   readonly specified: Map<string, string>;
-  readonly authored: ReadonlySet<string>;
+  readonly authored: ReadonlyMap<string, Declared>;
 }
 
 function specifiedValues(
@@ -92,7 +127,7 @@ function specifiedValues(
   unresolved: Declared[],
 ): Specified {
   const specified = new Map<string, string>();
-  const authored = new Set<string>();
+  const authored = new Map<string, Declared>();
   const fromBrowser = new Map<string, string>();
   const direction = directionOf(sorted, parent);
   for (const item of sorted) {
@@ -108,7 +143,7 @@ function specifiedValues(
       if (!properties.has(longhand)) continue;
       setSpecified(specified, longhand, part, parent, fromBrowser);
       if (item.origin === 'browser') fromBrowser.set(longhand, part);
-      else authored.add(longhand);
+      else authored.set(longhand, item);
     }
   }
   return { specified, authored };

@@ -24,6 +24,12 @@ export interface RowBox extends BoxBase {
   readonly children: readonly Box[];
 }
 
+/** A grid container: cells in lines. */
+export interface GridBox extends BoxBase {
+  readonly kind: 'grid';
+  readonly children: readonly Box[];
+}
+
 /** A block that holds a line of text: text, links, inline pictures. */
 export interface TextBox extends BoxBase {
   readonly kind: 'text';
@@ -42,7 +48,7 @@ export interface NativeBox extends BoxBase {
   readonly element: IndexedElement;
 }
 
-export type Box = FlowBox | RowBox | TextBox | PictureBox | NativeBox;
+export type Box = FlowBox | RowBox | GridBox | TextBox | PictureBox | NativeBox;
 
 /** Looks up the computed styles of an element, one for each state. */
 export type StyleLookup = (element: IndexedElement) => readonly ComputedStyle[];
@@ -57,8 +63,12 @@ export function readBox(element: IndexedElement, styles: StyleLookup, lookup: El
   const own = styles(element);
   const display = own[0]?.get('display') ?? 'block';
   if (element.node.tag === 'img') return { kind: 'picture', element, styles: own };
+  // A link that is a block stays a link: it is emitted whole, in a block of its own.
+  if (phrasingTags.has(element.node.tag) && display !== 'inline' && !isFlex(own) && !isGrid(own))
+    return { kind: 'text', element: null, styles: own.map((style) => style.wrapper()), content: [element.node] };
   if (nativeTags.has(element.node.tag) && !isFlex(own)) return { kind: 'native', element, styles: own };
   const content = visibleContent(element.node.children, styles, lookup);
+  if (isGrid(own)) return { kind: 'grid', element, styles: own, children: flexItems(content, own, styles, lookup) };
   if (isFlex(own)) return { kind: 'row', element, styles: own, children: flexItems(content, own, styles, lookup) };
   const hasBlocks = content.some((node) => isBlockLevel(node, styles, lookup));
   if (!hasBlocks && (content.some(isVisibleNode) || display === 'inline'))
@@ -69,6 +79,13 @@ export function readBox(element: IndexedElement, styles: StyleLookup, lookup: El
 function isFlex(styles: readonly ComputedStyle[]): boolean {
   return styles.some((style) => style.get('display') === 'flex');
 }
+
+function isGrid(styles: readonly ComputedStyle[]): boolean {
+  return styles.some((style) => style.get('display') === 'grid');
+}
+
+/** Elements within a line, which stay what they are when they are shown as blocks. */
+const phrasingTags: ReadonlySet<string> = new Set('a abbr b cite code em i q s small span strong sub sup u'.split(' '));
 
 /** Comments stay out, but for conditional ones; elements that are shown in no state do too. */
 function visibleContent(nodes: readonly TreeNode[], styles: StyleLookup, lookup: ElementLookup): TreeNode[] {

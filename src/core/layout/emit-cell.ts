@@ -16,7 +16,9 @@ import {
 import { emitFlow } from './emit-flow.js';
 import { emitInline } from './emit-inline.js';
 import { emitPicture } from './emit-picture.js';
+import { emitGrid } from './emit-grid.js';
 import { emitColumns } from './emit-row.js';
+import { lineOverhang } from './emit-row-lines.js';
 import {
   element,
   filler,
@@ -70,7 +72,14 @@ function emitContent(box: Box, context: EmitContext, around: Surroundings, isFle
         isFlexItem ? allClosed : closedSides(box, state),
       );
     case 'row':
-      return { ...bare, text: null, ...emitColumns(box, context, around) };
+      return {
+        ...bare,
+        text: null,
+        ...emitColumns(box, context, around),
+        after: forStates(context, (state) => -lineOverhang(box, state)),
+      };
+    case 'grid':
+      return { ...bare, text: null, lines: null, nodes: emitGrid(box, context, around) };
     case 'picture':
       return { ...bare, text: null, nodes: [emitPicture(box, context, around, true)] };
     case 'native':
@@ -127,19 +136,32 @@ function cellAttributes(box: Box): Record<string, string> {
   return Object.fromEntries(Object.entries(passed).filter(([name]) => /^(?:id|lang|dir|title|aria-.*)$/.test(name)));
 }
 
+/** How a table around a box differs from the box. */
+export interface TableOptions {
+  readonly isFlexItem?: boolean;
+  /** In each state, the side at which the table stands, as wide as its content; `stretch` for one as wide as the box. */
+  readonly shrink?: readonly ('stretch' | 'left' | 'center' | 'right')[] | null;
+}
+
 /** Emits a box as a table of one cell, as wide as the box says. */
-export function emitBoxTable(box: Box, context: EmitContext, around: Surroundings, isFlexItem = false): OutNode[] {
+export function emitBoxTable(
+  box: Box,
+  context: EmitContext,
+  around: Surroundings,
+  options: TableOptions = {},
+): OutNode[] {
   const inner: Surroundings = {
     ...around,
     widthAt: (viewport, state) => outerWidth(box, state, around.widthAt(viewport, state)),
   };
-  const cell = emitCell(box, context, inner, { extra: [], isFlexItem });
-  const styles = forStates(context, (state) => tableStyle(box, state));
+  const cell = emitCell(box, context, inner, { extra: [], isFlexItem: options.isFlexItem ?? false });
+  const styles = forStates(context, (state) => shrunk(tableStyle(box, state), options, state));
   const centred = isAuto(box, 'margin-left') && isAuto(box, 'margin-right');
-  const align = centred ? 'center' : '';
+  const shrunkTo = options.shrink?.[0] ?? 'stretch';
+  const align = centred || shrunkTo === 'center' ? 'center' : '';
   const fixed = pixelsOf(styles[0]?.get('width') ?? '');
   const attributes: Record<string, string> = {
-    width: fixed === null ? '100%' : String(Math.round(fixed)),
+    ...(shrunkTo === 'stretch' ? { width: fixed === null ? '100%' : String(Math.round(fixed)) } : {}),
     ...(align === '' ? {} : { align }),
   };
   const table = hideWithBox(layoutTable(styles, [tableRow([cell])], attributes), box, context);
@@ -147,6 +169,14 @@ export function emitBoxTable(box: Box, context: EmitContext, around: Surrounding
   const bounded = styleIn(box, 0).get('max-width') !== 'none' && desktop < desktopWidth(around);
   if (!bounded) return [table];
   return [wordOnly(`${wordTable(desktop, align)}<td>`), table, wordOnly('</td></tr></table>')];
+}
+
+function shrunk(own: Style, { shrink = null }: TableOptions, state: number): Style {
+  const side = shrink?.[state] ?? 'stretch';
+  if (shrink === null) return own;
+  const margin = side === 'center' ? '0 auto' : side === 'right' ? '0 0 0 auto' : '0';
+  const width = side === 'stretch' || own.get('width') !== '100%' ? (own.get('width') ?? '100%') : 'auto';
+  return new Map([...own, ['width', width], ['margin', margin]]);
 }
 
 function isAuto(box: Box, property: string): boolean {

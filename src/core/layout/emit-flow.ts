@@ -17,7 +17,9 @@ import {
 import { emitInline } from './emit-inline.js';
 import { emitNative } from './emit-native.js';
 import { emitPicture } from './emit-picture.js';
+import { emitGrid } from './emit-grid.js';
 import { emitColumns } from './emit-row.js';
+import { lineOverhang } from './emit-row-lines.js';
 import { collapseMargins, type ClosedSides, type Spacing } from './margins.js';
 import { element, layoutTable, style, tableRow, type OutElement, type OutNode, type Style } from './output.js';
 import { fullText, textDifference, textStyleOf, type TextStyle } from './text-style.js';
@@ -43,8 +45,10 @@ export function emitFlow(
   const items = flatten(boxes);
   const spacings = forStates(context, (state) => collapseMargins(boxes, state, closed(state), isItem));
   reportNegative(items, spacings, context);
-  const above = (item: Box): number[] => spacings.map((spacing) => Math.max(0, spacing.above.get(item) ?? 0));
-  const after = spacings.map((spacing) => Math.max(0, spacing.below));
+  const overhang = (state: number, before: Box | null): number => overhangBefore(items, before, state);
+  const above = (item: Box): number[] =>
+    spacings.map((spacing, state) => Math.max(0, (spacing.above.get(item) ?? 0) - overhang(state, item)));
+  const after = spacings.map((spacing, state) => Math.max(0, spacing.below) - overhang(state, null));
   const [first] = items;
   if (first === undefined) return { nodes: [], before: noSpace(context), after, text: null, lines: null };
   const before = above(first);
@@ -59,6 +63,13 @@ export function emitFlow(
     { width: '100%' },
   );
   return { nodes: [table], before, after, text: null, lines: null };
+}
+
+/** How far the item before another (or, for null, the last one) reaches below its box. */
+function overhangBefore(items: readonly Box[], before: Box | null, state: number): number {
+  const end = before === null ? items.length : items.indexOf(before);
+  const previous = items.slice(0, end).findLast((item) => !isHidden(item, state));
+  return previous === undefined || standsAlone(previous) ? 0 : lineOverhang(previous, state);
 }
 
 function flatten(boxes: readonly Box[]): Box[] {
@@ -85,7 +96,7 @@ function isPlain(box: Box, context: EmitContext): boolean {
 /** Side margins that become padding of the cell around; plain text keeps them as margins. */
 function hasInset(box: Box): boolean {
   return (
-    (box.kind === 'flow' || box.kind === 'row' || box.kind === 'text') &&
+    (box.kind === 'flow' || box.kind === 'row' || box.kind === 'grid' || box.kind === 'text') &&
     insetStates(box).some(({ left, right }) => left !== 0 || right !== 0)
   );
 }
@@ -245,7 +256,7 @@ function keepsInset(box: Box): boolean {
 
 /** A cell with paint may be the row's own cell if no space is to stay unpainted above it and it is as wide as the row. */
 function mayShareCell(box: Box, space: readonly number[]): boolean {
-  if (box.kind !== 'flow' && box.kind !== 'row' && box.kind !== 'text') return false;
+  if (box.kind === 'picture' || box.kind === 'native') return false;
   if (box.kind === 'text' && !needsCell(box)) return false;
   const plainShape = box.styles.every(
     (own) =>
@@ -258,6 +269,11 @@ function mayShareCell(box: Box, space: readonly number[]): boolean {
   return plainShape && !named && !hides && !hasSideMargins(box) && space.every((value) => value === 0);
 }
 
+/** Whether a row's own box shows, so that it needs a table around its columns. */
+function standsAlone(box: Box): boolean {
+  return needsCell(box) || hasSideMargins(box) || box.styles.some((_, state) => isHidden(box, state));
+}
+
 /** Emits a block that is no plain text. */
 function emitItem(box: Box, context: EmitContext, around: Surroundings): Emitted {
   const bare = (...nodes: OutNode[]): Emitted => ({ nodes, lines: null });
@@ -267,9 +283,9 @@ function emitItem(box: Box, context: EmitContext, around: Surroundings): Emitted
     case 'native':
       return bare(hideWithBox(emitNative(box, context, { ...around, text: null }, noSpace(context)), box, context));
     case 'row':
-      return needsCell(box) || hasSideMargins(box) || box.styles.some((_, state) => isHidden(box, state))
-        ? bare(...emitBoxTable(box, context, around))
-        : emitColumns(box, context, around);
+      return standsAlone(box) ? bare(...emitBoxTable(box, context, around)) : emitColumns(box, context, around);
+    case 'grid':
+      return bare(...(standsAlone(box) ? emitBoxTable(box, context, around) : emitGrid(box, context, around)));
     case 'flow':
       return bare(...emitBoxTable(box, context, around));
     case 'text': {

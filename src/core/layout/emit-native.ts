@@ -150,7 +150,10 @@ function nativeStyles(
       if (property === 'box-sizing' && own.get('box-sizing') === 'border-box' && hasSize(styles))
         result.set(property, 'border-box');
     }
-    const says = around.text === null ? fullText(text[state] ?? new Map()) : (difference[state] ?? new Map());
+    const says =
+      around.text === null
+        ? fullText(text[state] ?? new Map<string, string>())
+        : (difference[state] ?? new Map<string, string>());
     for (const [property, value] of says) result.set(property, value);
     return result;
   });

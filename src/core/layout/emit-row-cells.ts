@@ -1,11 +1,21 @@
-import { finding } from '../finding.js';
 import { formatNumber } from '../css/value.js';
 import { noExtra, shortPixels, type ExtraPadding } from './box-style.js';
-import { edgeIn, isPainted, type Box } from './boxes.js';
+import { edgeIn, isHidden, isPainted, styleIn, type Box } from './boxes.js';
 import { emitBoxTable, emitCell } from './emit-cell.js';
 import { desktopWidth, forStates, type EmitContext, type Surroundings } from './emit.js';
-import { cellAlignment, type RowPlan } from './emit-row.js';
-import { element, filler, layoutTable, style, tableRow, type OutElement, type OutNode, type Style } from './output.js';
+import {
+  element,
+  filler,
+  hiddenFromWord,
+  layoutTable,
+  style,
+  tableRow,
+  type OutElement,
+  type OutNode,
+  type Style,
+} from './output.js';
+import { problemIn, reportProblems } from './problems.js';
+import { cellAlignment, type RowPlan } from './row-plan.js';
 import type { ColumnWidth } from './row-widths.js';
 
 /**
@@ -17,13 +27,41 @@ export function emitCellsRow(plan: RowPlan, context: EmitContext, around: Surrou
   const cells =
     shared === null ? cellsWithGapCells(plan, context, around) : cellsWithSharedGaps(plan, shared, context, around);
   if (cells === null) return [];
-  const styles = forStates(context, () =>
+  const backwards = forStates(context, (state) => stacksBackwards(plan, state));
+  const isBackwards = backwards.includes(true);
+  const styles = forStates(context, (state) =>
     style([
+      ['display', isBackwards ? (backwards[state] === true ? 'block' : 'table') : null],
       ['width', '100%'],
       ['table-layout', 'fixed'],
     ]),
   );
-  return [layoutTable(styles, [tableRow(cells)], { width: '100%' })];
+  const direction = styleIn(plan.box, 0).get('direction') === 'rtl' ? 'ltr' : 'rtl';
+  const attributes = plan.reversed ? { width: '100%', dir: direction } : { width: '100%' };
+  if (!isBackwards) return [layoutTable(styles, [tableRow(cells)], attributes)];
+  return [layoutTable(styles.map(withoutDesktopDisplay), [backwardsBody(cells, backwards)], attributes)];
+}
+
+function stacksBackwards(plan: RowPlan, state: number): boolean {
+  return plan.modes[state] === 'stacked' && styleIn(plan.box, state).get('flex-direction') === 'column-reverse';
+}
+
+/** Rows and cells keep their order in the document; a class turns it round where they are stacked. */
+function backwardsBody(cells: OutNode[], backwards: readonly boolean[]): OutElement {
+  const body = backwards.map((is) =>
+    style([
+      ['display', is ? 'block' : 'table-row-group'],
+      ['width', is ? '100%' : 'auto'],
+    ]),
+  );
+  const row = backwards.map((is) =>
+    style([
+      ['display', is ? 'flex' : 'table-row'],
+      ['flex-direction', is ? 'column-reverse' : 'row'],
+    ]),
+  );
+  const onDesktop = (styles: Style[]): Style[] => styles.map((own, state) => (state === 0 ? new Map() : own));
+  return element('tbody', {}, onDesktop(body), [element('tr', {}, onDesktop(row), cells)]);
 }
 
 /**
@@ -34,7 +72,9 @@ function sharedGaps(plan: RowPlan): ExtraPadding[][] | null {
   const weightsOnly = plan.widths.every(
     (columns) => columns === null || columns.every((column) => column.kind === 'weight' || column.kind === 'rest'),
   );
-  if (!weightsOnly || plan.items.some(isPainted)) return null;
+  const complete = plan.items.every((item) => item.styles.every((_, state) => !isHidden(item, state)));
+  const backwards = plan.modes.some((_, state) => stacksBackwards(plan, state));
+  if (!weightsOnly || plan.reversed || backwards || !complete || plan.items.some(isPainted)) return null;
   const paddings = plan.items.map((_, index) => plan.modes.map((_mode, state) => sharedGap(plan, index, state)));
   const sound = paddings.every((states) => states.every(({ left, right }) => left >= -0.01 && right >= -0.01));
   return sound ? paddings.map((states) => states.map(clamped)) : null;
@@ -63,7 +103,9 @@ function cellsWithSharedGaps(
       extra: gaps[index] ?? [],
       isFlexItem: true,
     });
-    return withCellStyles(cell, plan, item, context, (state) => percentage(plan.widths[state]?.[index]?.share ?? 1));
+    return withCellStyles(cell, plan, item, context, {
+      width: (state) => percentage(plan.widths[state]?.[index]?.share ?? 1),
+    });
   });
 }
 
@@ -83,119 +125,238 @@ function percentage(share: number): string {
   return `${formatNumber(share * 100, 6)}%`;
 }
 
+/** What a row's cells have beside their plan. */
+interface CellRules {
+  /** The CSS width of a column in a state; null for `auto`. */
+  readonly width: (state: number, index: number) => string | null;
+  /** Whether a column's content is pushed to the end of its cell. */
+  readonly pushed?: (state: number, index: number) => boolean;
+  /** True where the space between the columns takes what is left, so that no gap cell is needed. */
+  readonly spread?: boolean;
+  /** The number of table columns that a cell takes. */
+  readonly span?: (index: number) => number;
+}
+
+/** Emits the columns of a row as cells, with cells for the gaps between them. */
+export function columnCells(plan: RowPlan, context: EmitContext, around: Surroundings, rules: CellRules): OutNode[] {
+  return plan.items.flatMap((item, index): OutNode[] => {
+    const inner = columnSurroundings(plan, index, around);
+    const pushed = forStates(context, (state) => rules.pushed?.(state, index) === true);
+    const cell = withCellStyles(paintedCell(plan, item, context, inner, pushed), plan, item, context, {
+      width: (state) => rules.width(state, index),
+      pushed,
+    });
+    const span = rules.span?.(index) ?? 1;
+    if (span > 1) cell.attributes.set('colspan', String(span));
+    const width = rules.width(0, index) === null && rules.spread !== undefined ? null : Math.round(desktopWidth(inner));
+    const twin: OutNode[] = isHidden(item, 0)
+      ? hiddenFromWord([cell])
+      : width === null
+        ? [cell]
+        : [{ kind: 'twin', cell, width }];
+    if (index === 0 || !plan.columnGap.concat(plan.rowGap).some((gap) => gap > 0)) return twin;
+    const gap = gapCell(plan, index, context);
+    return isHidden(item, 0) ? [...hiddenFromWord([gap]), ...twin] : [gap, ...twin];
+  });
+}
+
 function withCellStyles(
   cell: OutElement,
   plan: RowPlan,
   item: Box,
   context: EmitContext,
-  width: (state: number) => string | null,
+  { width, pushed = [] }: { width: (state: number) => string | null; pushed?: readonly boolean[] },
 ): OutElement {
   const stacks = plan.modes.includes('stacked');
+  const hides = item.styles.some((_, state) => isHidden(item, state));
   const sized = plan.modes.some((mode, state) => mode === 'side-by-side' && width(state) !== null);
   const styles = forStates(context, (state): Style => {
     const sideBySide = plan.modes[state] !== 'stacked';
+    const shown = sideBySide ? 'table-cell' : 'block';
     const own = style([
-      ['display', stacks ? (sideBySide ? 'table-cell' : 'block') : null],
+      ['display', stacks || hides ? (isHidden(item, state) ? 'none' : shown) : null],
       ['width', sized || stacks ? (sideBySide ? (width(state) ?? 'auto') : '100%') : null],
       ['box-sizing', stacks || sized ? 'border-box' : null],
       ['vertical-align', cellAlignment(plan.box, item, state)],
+      ['text-align', pushed[state] === true ? endSide(item, state) : null],
     ]);
     const merged = new Map([...(cell.styles[state] ?? []), ...own]);
-    return withoutDesktopDisplay(merged, state);
+    return isHidden(item, 0) && state === 0 ? merged.set('mso-hide', 'all') : withoutDesktopDisplay(merged, state);
   });
-  return { ...cell, styles };
+  if (plan.reversed) cell.attributes.set('dir', styleIn(item, 0).get('direction'));
+  return pushed.includes(true)
+    ? { ...cell, styles: aligned(styles, item), children: cell.children.map((child) => shrunkLink(child, pushed)) }
+    : { ...cell, styles };
+}
+
+/** A link that fills its item is only as wide as its text in a cell that is wider than the item was. */
+function shrunkLink(node: OutNode, pushed: readonly boolean[]): OutNode {
+  if (node.kind !== 'element' || node.tag !== 'a') return node;
+  const styles = node.styles.map((own, state) =>
+    pushed[state] === true && own.get('display') === 'block'
+      ? new Map([...own, ['display', 'inline-block'] as const])
+      : own,
+  );
+  return { ...node, styles };
+}
+
+/** A cell whose text is pushed in one state says how it is aligned in all. */
+function aligned(styles: readonly Style[], item: Box): Style[] {
+  return styles.map((own, state) =>
+    own.has('text-align') ? own : new Map([...own, ['text-align', startSide(item, state)] as const]),
+  );
+}
+
+function startSide(item: Box, state: number): string {
+  return styleIn(item, state).get('direction') === 'rtl' ? 'right' : 'left';
+}
+
+function endSide(item: Box, state: number): string {
+  return startSide(item, state) === 'left' ? 'right' : 'left';
 }
 
 /** A cell is a cell without saying so; only a class that undoes a stacking has to. */
-function withoutDesktopDisplay(own: Map<string, string>, state: number): Style {
-  if (state === 0) own.delete('display');
-  return own;
+function withoutDesktopDisplay(own: Style, state: number): Style {
+  if (state > 0 || own.get('display') === 'none') return own;
+  return new Map([...own].filter(([property]) => property !== 'display'));
 }
 
 function cellsWithGapCells(plan: RowPlan, context: EmitContext, around: Surroundings): OutNode[] | null {
-  const widths = plan.widths.map((columns, state) => (columns === null ? null : cssWidths(plan, columns, state)));
-  if (widths.some((columns) => columns === 'impossible')) return reportPadding(plan, context);
-  const width = (state: number, index: number): string | null => {
-    const columns = widths[state];
-    return columns === null || columns === undefined || columns === 'impossible' ? null : (columns[index] ?? null);
+  const layouts = plan.widths.map((columns, state) => (columns === null ? null : cssWidths(plan, columns, state)));
+  if (layouts.some((layout) => layout === 'impossible')) {
+    const state = layouts.indexOf('impossible');
+    const advice =
+      'Give all growing columns of a painted row the same side padding, and whole weights beside percentages.';
+    reportProblems([problemIn(plan.items[0] ?? plan.box, state, 'flex-grow', advice)], context);
+    return null;
+  }
+  const layoutIn = (state: number): CellWidths | null => {
+    const layout = layouts[state];
+    return layout === 'impossible' || layout === undefined ? null : layout;
   };
-  return plan.items.flatMap((item, index): OutNode[] => {
-    const inner = columnSurroundings(plan, index, around);
-    const cell = withCellStyles(paintedCell(plan, item, context, inner), plan, item, context, (state) =>
-      width(state, index),
-    );
-    const twin: OutNode = { kind: 'twin', cell, width: Math.round(desktopWidth(inner)) };
-    return index === 0 ? [twin] : [gapCell(plan, context), twin];
+  const desktop = layoutIn(0);
+  const cells = columnCells(plan, context, around, {
+    width: (state, index) => layoutIn(state)?.widths[index] ?? null,
+    span: (index) => desktop?.spans[index] ?? 1,
   });
+  return desktop?.leavesRoom === true ? [...cells, restCell(plan, context)] : cells;
+}
+
+/** Where no column grows, an empty cell takes what is left of the row. */
+function restCell(plan: RowPlan, context: EmitContext): OutElement {
+  const stacks = plan.modes.includes('stacked');
+  const styles = forStates(context, (state) =>
+    style([
+      ['display', stacks && state > 0 ? (plan.modes[state] === 'stacked' ? 'none' : 'table-cell') : null],
+      ['padding', '0'],
+      ['font-size', '0'],
+      ['line-height', '0'],
+    ]),
+  );
+  return element('td', {}, styles, [filler]);
 }
 
 /** Paint that is not stretched over the height of the row goes onto a table of its own inside the cell. */
-function paintedCell(plan: RowPlan, item: Box, context: EmitContext, inner: Surroundings): OutElement {
+function paintedCell(
+  plan: RowPlan,
+  item: Box,
+  context: EmitContext,
+  inner: Surroundings,
+  pushed: readonly boolean[],
+): OutElement {
   const stretched = plan.modes.every(
     (mode, state) => mode !== 'side-by-side' || cellAlignment(plan.box, item, state) === 'top',
   );
-  const aligned =
+  const startsAtTop =
     item.styles.some((own) => /^(?:flex-start|start)$/.test(own.get('align-self'))) ||
     plan.box.styles.some((own) => /^(?:flex-start|start)$/.test(own.get('align-items')));
-  if (!isPainted(item) || (stretched && !aligned))
+  const isBlock = pushed.includes(true) && item.kind !== 'text';
+  if (!isBlock && (!isPainted(item) || (stretched && !startsAtTop)))
     return emitCell(item, context, inner, { extra: [], isFlexItem: true });
+  const shrink = isBlock
+    ? forStates(context, (state) => (pushed[state] === true ? endSide(item, state) : 'stretch') as 'right' | 'stretch')
+    : null;
   return element(
     'td',
     {},
     forStates(context, () => style([['padding', '0']])),
-    emitBoxTable(item, context, inner, true),
+    emitBoxTable(item, context, inner, { isFlexItem: true, shrink }),
   );
 }
 
-function gapCell(plan: RowPlan, context: EmitContext): OutElement {
+/** The cell between a column and the one before it; it goes with either of them. */
+function gapCell(plan: RowPlan, index: number, context: EmitContext): OutElement {
   const stacks = plan.modes.includes('stacked');
+  const isGone = (state: number): boolean => {
+    const item = plan.items[index];
+    const hasBefore = plan.items.slice(0, index).some((other) => !isHidden(other, state));
+    return !hasBefore || item === undefined || isHidden(item, state);
+  };
+  const hides = forStates(context, isGone).includes(true);
   const styles = forStates(context, (state) => {
     const sideBySide = plan.modes[state] !== 'stacked';
-    return style([
-      ['display', stacks && state > 0 ? (sideBySide ? 'table-cell' : 'block') : null],
+    const shown = sideBySide ? 'table-cell' : 'block';
+    const own = style([
+      ['display', stacks || hides ? (isGone(state) ? 'none' : shown) : null],
       ['width', sideBySide ? shortPixels(plan.columnGap[state] ?? 0) : '100%'],
       ['height', stacks ? (sideBySide ? 'auto' : shortPixels(plan.rowGap[state] ?? 0)) : null],
       ['padding', '0'],
       ['font-size', '0'],
       ['line-height', '0'],
     ]);
+    return withoutDesktopDisplay(own, state);
   });
   return element('td', {}, styles, [filler]);
 }
 
+/** How the cells of a row share its width. */
+interface CellWidths {
+  readonly widths: readonly (string | null)[];
+  /** The number of table columns of each cell. */
+  readonly spans: readonly number[];
+  readonly leavesRoom: boolean;
+}
+
 /**
- * In a table of fixed layout, px columns get their px and percentages that add up to 100 share the rest; a column
- * without a width takes what is left.
+ * In a table of fixed layout, px columns get their px and percentages that add up to 100 share the rest; columns without
+ * a width share what is left equally, so that beside percentages a weight of 2 is a cell over two of them.
  */
-function cssWidths(plan: RowPlan, columns: readonly ColumnWidth[], state: number): (string | null)[] | 'impossible' {
-  const growing = columns.filter((column) => column.kind === 'weight' || column.kind === 'rest');
+function cssWidths(plan: RowPlan, columns: readonly ColumnWidth[], state: number): CellWidths | 'impossible' {
+  const isGrowing = (column: ColumnWidth): boolean => column.kind === 'weight' || column.kind === 'rest';
+  const growing = columns.filter(isGrowing);
   const total = growing.reduce((sum, column) => sum + column.weight, 0);
   const edges = new Set(
     plan.items
       .filter((_, index) => columns[index]?.kind === 'weight')
-      .map((item) => edgeIn(item, state, 'left') + edgeIn(item, state, 'right')),
+      .map((item) => Math.round((edgeIn(item, state, 'left') + edgeIn(item, state, 'right')) * 100)),
   );
-  const hasPercent = columns.some((column) => column.kind === 'percent');
-  if (growing.length > 1 && (edges.size > 1 || hasPercent)) return 'impossible';
-  return columns.map((column) => {
-    if (column.kind === 'fixed') return shortPixels(column.pixels);
-    if (column.kind === 'percent') return percentage(column.share);
-    return growing.length === 1 ? null : percentage(column.weight / total);
-  });
+  const hasPercent = columns.some((column) => column.kind === 'percent' && column.share > 0);
+  if (growing.length > 1 && edges.size > 1) return 'impossible';
+  const spans = growing.length > 1 && hasPercent ? wholeWeights(growing.map(({ weight }) => weight)) : null;
+  if (growing.length > 1 && hasPercent && spans === null) return 'impossible';
+  const share = columns.reduce((sum, column) => sum + (isGrowing(column) ? 0 : column.share), 0);
+  const pixels = columns.reduce((sum, column) => sum + (isGrowing(column) ? 0 : Math.abs(column.pixels)), 0);
+  return {
+    widths: columns.map((column) => {
+      if (column.kind === 'fixed') return shortPixels(column.pixels);
+      if (column.kind === 'percent') return percentage(column.share);
+      return growing.length === 1 || spans !== null ? null : percentage(column.weight / total);
+    }),
+    spans: columns.map((column) => (isGrowing(column) ? (spans?.[growing.indexOf(column)] ?? 1) : 1)),
+    leavesRoom: growing.length === 0 && (share < 0.999 || pixels > 0),
+  };
 }
 
-function reportPadding(plan: RowPlan, context: EmitContext): null {
-  const span = plan.box.element?.node.startTag ?? null;
-  const place = span === null ? null : { source: context.doc.source, span };
-  const advice =
-    'Give all growing columns of a painted row the same side padding, and no percentage widths beside them.';
-  context.report(
-    finding('css-unsupported', place, {
-      property: 'flex',
-      value: 'with unequal columns',
-      selector: plan.box.element?.node.tag ?? '',
-      advice,
-    }),
-  );
+/** The most table columns that one cell may take. */
+const MOST_SPANNED = 12;
+
+/** Weights as whole numbers, as small as can be; null where that takes too many table columns. */
+function wholeWeights(weights: readonly number[]): number[] | null {
+  const least = Math.min(...weights);
+  for (let factor = 1; factor <= MOST_SPANNED; factor += 1) {
+    const scaled = weights.map((weight) => (weight / least) * factor);
+    if (scaled.every((weight) => Math.abs(weight - Math.round(weight)) < 1e-6 && weight <= MOST_SPANNED))
+      return scaled.map(Math.round);
+  }
   return null;
 }

@@ -4,7 +4,7 @@ import { isPainted, needsCell } from './boxes.js';
 import { emitBoxTable, emitCell } from './emit-cell.js';
 import { desktopWidth, forStates, type EmitContext, type Emitted, type Surroundings } from './emit.js';
 import { columnSurroundings } from './emit-row-cells.js';
-import { cellAlignment, type RowPlan } from './emit-row.js';
+
 import {
   element,
   hiddenFromWord,
@@ -15,6 +15,7 @@ import {
   type OutNode,
   type Style,
 } from './output.js';
+import { cellAlignment, type RowPlan } from './row-plan.js';
 import type { ColumnWidth } from './row-widths.js';
 import { fullText, textStyleOf } from './text-style.js';
 
@@ -100,7 +101,7 @@ function emitColumn(
 ): OutElement {
   const item = plan.items[index];
   if (item === undefined) throw new Error(`The row has no column ${index}.`);
-  const content = isPainted(item) || needsCell(item) ? emitBoxTable(item, context, inner, true) : null;
+  const content = isPainted(item) || needsCell(item) ? emitBoxTable(item, context, inner, { isFlexItem: true }) : null;
   const cell = content === null ? emitCell(item, context, inner, { extra: [], isFlexItem: true }) : null;
   const text = item.styles.map(textStyleOf);
   const styles = forStates(context, (state): Style => {

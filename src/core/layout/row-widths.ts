@@ -1,4 +1,5 @@
 import { pixelsOf, readQuantity } from '../css/value.js';
+import type { LayoutProblem } from './problems.js';
 import { edgeIn, lengthIn, styleIn, type Box } from './boxes.js';
 
 /**
@@ -14,17 +15,9 @@ export interface ColumnWidth {
   readonly weight: number;
 }
 
-/** Why the widths of a row cannot be computed. */
-export interface WidthProblem {
-  readonly box: Box;
-  readonly property: string;
-  readonly value: string;
-  readonly advice: string;
-}
-
 export type RowWidths =
   | { readonly columns: readonly ColumnWidth[]; readonly problem: null }
-  | { readonly columns: null; readonly problem: WidthProblem };
+  | { readonly columns: null; readonly problem: LayoutProblem };
 
 type Basis =
   | { readonly kind: 'weight' | 'rest'; readonly grow: number }
@@ -80,7 +73,11 @@ function distribute(items: readonly Box[], bases: readonly Basis[], state: numbe
   });
 }
 
-function readBasis(box: Box, state: number, intrinsic: (box: Box) => number | null): Basis | { problem: WidthProblem } {
+function readBasis(
+  box: Box,
+  state: number,
+  intrinsic: (box: Box) => number | null,
+): Basis | { problem: LayoutProblem } {
   const style = styleIn(box, state);
   const grow = Number(style.get('flex-grow'));
   const stated = style.get('flex-basis');
@@ -110,7 +107,7 @@ function readBasis(box: Box, state: number, intrinsic: (box: Box) => number | nu
     : { kind: 'fixed', pixels: pixels + (pixelsOf(basis) === null ? 0 : edges) };
 }
 
-function contentSized(box: Box | undefined, property: string): WidthProblem {
+function contentSized(box: Box | undefined, property: string): LayoutProblem {
   if (box === undefined) throw new Error('A row without columns has no widths.');
   return {
     box,

@@ -33,7 +33,7 @@ export const unsupportedRules: readonly Rule[] = [
   },
   {
     properties: /^display$/,
-    values: /grid|inline-flex|contents|ruby|^inline-table$/,
+    values: /inline-grid|inline-flex|contents|ruby|^inline-table$/,
     verdict: 'refused',
     advice: 'Write a row: display: flex, with columns that grow (flex: 1).',
   },
@@ -62,10 +62,10 @@ export const unsupportedRules: readonly Rule[] = [
     advice: 'Write a row of columns: display: flex.',
   },
   {
-    properties: /^(?:grid|grid-.*|place-.*|justify-items|justify-self)$/,
+    properties: /^(?:grid|grid-template|grid-area|grid-template-areas|grid-auto-(?:rows|columns)|place-.*)$/,
     values: any,
     verdict: 'refused',
-    advice: 'Write a row: display: flex, with columns that grow (flex: 1).',
+    advice: 'Write display: grid with grid-template-columns and gap; each cell takes one column and one row.',
   },
   {
     properties: /^writing-mode$/,

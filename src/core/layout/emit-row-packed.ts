@@ -1,0 +1,128 @@
+import { pixelsOf, readQuantity } from '../css/value.js';
+import { shortPixels } from './box-style.js';
+import { isHidden, styleIn, type Box, type RowBox } from './boxes.js';
+import { forStates, type EmitContext, type Surroundings } from './emit.js';
+import { columnCells } from './emit-row-cells.js';
+import { layoutTable, style, tableRow, type OutNode } from './output.js';
+import { problemIn, reportProblems, type LayoutProblem } from './problems.js';
+import { intrinsicWidth, modeIn, rowProblems, shownItems, type RowMode, type RowPlan } from './row-plan.js';
+import { gapIn, type ColumnWidth } from './row-widths.js';
+import { estimatedWidth } from './text-width.js';
+
+/** A row in which nothing grows, and the columns are as wide as their content, or do not begin at the start of the row. */
+export function isPacked(box: RowBox): boolean {
+  return box.styles.some((own, state) => {
+    if (modeIn(box, state) !== 'side-by-side') return false;
+    const items = box.children.filter((item) => !isHidden(item, state));
+    if (items.some((item) => Number(styleIn(item, state).get('flex-grow')) > 0)) return false;
+    const justified = !/^(?:normal|flex-start|start|left)$/.test(own.get('justify-content'));
+    return justified || items.some((item) => isContentSized(item, state));
+  });
+}
+
+function isContentSized(item: Box, state: number): boolean {
+  const own = styleIn(item, state);
+  const basis = own.get('flex-basis') === 'auto' ? own.get('width') : own.get('flex-basis');
+  return item.kind !== 'picture' && readQuantity(basis) === null;
+}
+
+/** The narrowest viewport that layouts are made for, in px. */
+const NARROWEST_VIEWPORT = 320;
+
+/**
+ * Emits a row as a table that is as wide as its cells, at the side that `justify-content` says; with
+ * `space-between`, as a table as wide as the row, whose last cell is pushed to the end.
+ */
+export function emitPackedRow(box: RowBox, context: EmitContext, around: Surroundings): OutNode[] {
+  const plan = planPacked(box, context, around);
+  if (plan === null) return [];
+  const spread = forStates(context, (state) => styleIn(box, state).get('justify-content') === 'space-between');
+  const cells = columnCells(plan, context, around, {
+    width: (state, index) => {
+      const column = plan.widths[state]?.[index];
+      return column === undefined || column.pixels === 0 ? null : shortPixels(column.pixels);
+    },
+    pushed: (state, index) => spread[state] === true && index === plan.items.length - 1,
+    spread: spread.includes(true),
+  });
+  const tables = forStates(context, (state) => {
+    const side = sideOf(box, state);
+    return style([
+      ['width', plan.modes[state] === 'stacked' || spread[state] === true ? '100%' : 'auto'],
+      ['margin', side === 'center' ? '0 auto' : side === 'right' ? '0 0 0 auto' : '0'],
+    ]);
+  });
+  const side = sideOf(box, 0);
+  const attributes: Record<string, string> =
+    spread[0] === true ? { width: '100%' } : side === 'left' ? {} : { align: side };
+  return [layoutTable(tables, [tableRow(cells)], attributes)];
+}
+
+function planPacked(box: RowBox, context: EmitContext, around: Surroundings): RowPlan | null {
+  const items = shownItems(box);
+  const modes = box.styles.map((_, state) => modeIn(box, state));
+  const problems = [...rowProblems(box, items, modes), ...packedProblems(box, items, modes, context, around)];
+  reportProblems(problems, context);
+  if (problems.length > 0) return null;
+  const widths = modes.map((mode, state) =>
+    mode === 'side-by-side' ? items.map((item) => ownWidth(item, state, context, around)) : null,
+  );
+  const gaps = (axis: 'column-gap' | 'row-gap'): number[] => box.styles.map((_, state) => gapIn(box, state, axis));
+  const rowGap = gaps('row-gap').map((gap, state) => (styleIn(box, state).get('display') === 'flex' ? gap : 0));
+  return { box, items, modes, widths, columnGap: gaps('column-gap'), rowGap, reversed: false };
+}
+
+function ownWidth(item: Box, state: number, context: EmitContext, around: Surroundings): ColumnWidth {
+  const own = styleIn(item, state);
+  const basis = own.get('flex-basis') === 'auto' ? own.get('width') : own.get('flex-basis');
+  const pixels = item.kind === 'picture' ? (intrinsicWidth(item, context, around) ?? 0) : (pixelsOf(basis) ?? 0);
+  return { kind: 'fixed', share: 0, pixels, weight: 0 };
+}
+
+function packedProblems(
+  box: RowBox,
+  items: readonly Box[],
+  modes: readonly RowMode[],
+  context: EmitContext,
+  around: Surroundings,
+): LayoutProblem[] {
+  const problems: LayoutProblem[] = [];
+  modes.forEach((mode, state) => {
+    if (mode !== 'side-by-side') return;
+    const justify = styleIn(box, state).get('justify-content');
+    const visible = items.filter((item) => !isHidden(item, state));
+    const say = (property: string, advice: string): number => problems.push(problemIn(box, state, property, advice));
+    if (/space-(?:around|evenly)/.test(justify)) say('justify-content', 'Use center with a gap, or space-between.');
+    if (justify === 'space-between' && visible.length !== 2)
+      say('justify-content', 'Between more than two columns, let the middle ones grow: flex: 1.');
+    if (styleIn(box, state).get('flex-direction') === 'row-reverse')
+      say('flex-direction', 'Write the columns in the order in which they stand, with flex-direction: row.');
+    if (styleIn(box, state).get('flex-wrap') !== 'nowrap')
+      say('flex-wrap', 'Write flex-wrap: wrap for all widths, or for none.');
+    const viewport = Math.max(NARROWEST_VIEWPORT, context.states[state]?.minWidth ?? 0);
+    const room = around.widthAt(viewport, state);
+    const gaps = gapIn(box, state, 'column-gap') * Math.max(0, visible.length - 1);
+    const need = gaps + visible.reduce((sum, item) => sum + estimatedWidth(item, state, context, around), 0);
+    const widest = visible.find((item) => isContentSized(item, state));
+    if (need > room && widest !== undefined)
+      problems.push(
+        problemIn(
+          widest,
+          state,
+          'width',
+          'Say how wide the column is: flex: 1, or flex: 0 0 160px. A text this long would have to shrink, and by how much cannot be computed ahead.',
+        ),
+      );
+  });
+  return problems;
+}
+
+function sideOf(box: RowBox, state: number): 'left' | 'center' | 'right' {
+  const own = styleIn(box, state);
+  const rightToLeft = own.get('direction') === 'rtl';
+  const justify = own.get('justify-content');
+  if (justify === 'center') return 'center';
+  if (/^(?:flex-)?end$/.test(justify)) return rightToLeft ? 'left' : 'right';
+  if (justify === 'right' || justify === 'left') return justify;
+  return rightToLeft ? 'right' : 'left';
+}

@@ -1,0 +1,56 @@
+import { pixelsOf } from '../css/value.js';
+import { splitAtSentinels } from '../html/tags.js';
+import type { TreeNode } from '../html/tree.js';
+import { edgeIn, lengthIn, styleIn, type Box } from './boxes.js';
+import type { EmitContext, Surroundings } from './emit.js';
+import { intrinsicWidth } from './row-plan.js';
+
+/** The width of a character, in font sizes: an upper bound for the mean of common fonts, as nothing is measured here. */
+const CHARACTER_WIDTH = 0.62;
+
+/** What a merge tag is taken to print, in characters. */
+const TAG_LENGTH = 12;
+
+/**
+ * An upper estimate of how wide a box would be if its text did not break, in px. Only to tell a short label from
+ * a paragraph.
+ */
+export function estimatedWidth(box: Box, state: number, context: EmitContext, around: Surroundings): number {
+  const edges = edgeIn(box, state, 'left') + edgeIn(box, state, 'right');
+  const stated = pixelsOf(styleIn(box, state).get('width'));
+  if (stated !== null) return stated + edges;
+  switch (box.kind) {
+    case 'picture':
+      return (intrinsicWidth(box, context, around) ?? 0) + edges;
+    case 'flow':
+      return edges + Math.max(0, ...box.children.map((child) => estimatedWidth(child, state, context, around)));
+    case 'row':
+    case 'grid': {
+      const gap = lengthIn(box, state, 'column-gap') * Math.max(0, box.children.length - 1);
+      return edges + gap + box.children.reduce((sum, child) => sum + estimatedWidth(child, state, context, around), 0);
+    }
+    case 'text':
+      return edges + textWidth(box.content, box, state, context);
+    case 'native':
+      return edges + textWidth(box.element.node.children, box, state, context);
+  }
+}
+
+function textWidth(nodes: readonly TreeNode[], box: Box, state: number, context: EmitContext): number {
+  const size = pixelsOf(styleIn(box, state).get('font-size')) ?? 16;
+  return nodes.reduce((sum, node) => {
+    if (node.kind === 'text') {
+      const characters = splitAtSentinels(node.value.replace(/\s+/g, ' ')).map((part) =>
+        typeof part === 'number' ? TAG_LENGTH : part.length,
+      );
+      return sum + characters.reduce((total, count) => total + count, 0) * size * CHARACTER_WIDTH;
+    }
+    const indexed = context.lookup(node);
+    if (indexed === null || node.kind !== 'element') return sum;
+    const styles = context.styles(indexed);
+    const inner = { element: indexed, styles };
+    const edges = edgeIn(inner, state, 'left') + edgeIn(inner, state, 'right');
+    if (node.tag === 'img') return sum + edges + (pixelsOf(styleIn(inner, state).get('width')) ?? size * 2);
+    return sum + edges + textWidth(node.children, { ...box, styles }, state, context);
+  }, 0);
+}
