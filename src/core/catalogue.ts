@@ -228,7 +228,12 @@ export const catalogue = {
   'css-condition-unsupported': {
     severity: 'error',
     reason: 'Rules under {condition} are not compiled',
-    fix: 'Write conditions on the width alone, such as @media (max-width: 600px).',
+    fix: 'Write one condition on the width, such as @media (max-width: 600px), with others joined by "and".',
+  },
+  'css-condition-layout': {
+    severity: 'error',
+    reason: 'Under {condition} the message would need other tables',
+    fix: 'Change only colours, text and what shows there; a background or a border that comes up there must have a value outside it, too.',
   },
   'css-decoration-lost': {
     severity: 'warning',
@@ -269,6 +274,11 @@ export const catalogue = {
     severity: 'warning',
     reason: 'The HTML has {size}, and some webmail clips it at about 100 KB',
     fix: 'Shorten the content, or split the message: what is clipped off may be the unsubscribe link.',
+  },
+  'background-without-color': {
+    severity: 'warning',
+    reason: 'There is no colour behind the background picture {path}',
+    fix: 'Write a background-color beside it, on which the text can be read: many readers see the mail without pictures.',
   },
   'row-too-wide': {
     severity: 'error',

@@ -3,6 +3,7 @@ import { readdir, readFile, realpath } from 'node:fs/promises';
 import { basename, dirname, extname, join, relative, resolve, sep } from 'node:path';
 import { finding, type Finding, type Report } from '../core/finding.js';
 import type { PictureSize } from '../core/layout/emit.js';
+import { backgroundPictures } from '../core/source/background-pictures.js';
 import type { MessageSource, Reference } from '../core/source/read-message.js';
 import type { SourceText } from '../core/text/source-text.js';
 import { readPictureSize } from '../pictures/read-picture.js';
@@ -45,7 +46,8 @@ export async function loadMessageFiles(
     if (sheet.kind === 'linked' && source !== null) styleSheets.set(sheet.path, source);
   }
   const pictures = new Map<string, PictureFile>();
-  for (const reference of message.pictures) {
+  const backgrounds = backgroundPictures(message, (path) => styleSheets.get(path) ?? null);
+  for (const reference of [...message.pictures, ...backgrounds]) {
     if (pictures.has(reference.path) || isElsewhere(reference.path)) continue;
     const picture = await reader.picture(reference);
     if (picture !== null) pictures.set(reference.path, picture);

@@ -24,9 +24,10 @@ export async function compareLayouts(
   page: Page,
   source: string,
   compiled: string,
-  widths: readonly number[] = judgedWidths,
+  { widths = judgedWidths, scheme = 'light' }: { widths?: readonly number[]; scheme?: 'light' | 'dark' } = {},
 ): Promise<string[]> {
   const differences: string[] = [];
+  await page.emulateMedia({ colorScheme: scheme });
   const before: View[] = [];
   await open(page, source);
   for (const width of widths) before.push(await view(page, width));

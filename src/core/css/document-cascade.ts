@@ -4,8 +4,8 @@ import type { Report } from '../finding.js';
 import { browserStyles } from './browser-styles.js';
 import { declaredBy, declaredInAttribute, RuleIndex, type Declared } from './cascade.js';
 import type { ElementIndex, IndexedElement } from './element-index.js';
-import { readWidthCondition, type WidthCondition } from './media.js';
-import { collectRules, type Condition, type StyleRule } from './rules.js';
+import { readWidthCondition } from './media.js';
+import { collectRules, type StyleRule } from './rules.js';
 import { parseStyleSheet } from './syntax.js';
 
 /**
@@ -69,12 +69,12 @@ function attributeHints(element: IndexedElement): Declared[] {
   });
 }
 
-/** What a condition says about the width of the viewport; null where it speaks of anything else. */
-export function widthConditionOf(condition: Condition): WidthCondition | null {
-  return condition.kind === 'media' ? readWidthCondition(condition.text) : null;
-}
-
 /** Whether a declaration applies on a screen of this width with no state (`:hover`) in play; unknown conditions do not hold. */
 export function appliesAtWidth(item: Declared, width: number): boolean {
-  return !item.stateful && item.conditions.every((condition) => widthConditionOf(condition)?.matches(width) === true);
+  return (
+    !item.stateful &&
+    item.conditions.every(
+      (condition) => condition.kind === 'media' && readWidthCondition(condition.text)?.matches(width) === true,
+    )
+  );
 }

@@ -24,6 +24,52 @@ export function readWidthCondition(text: string): WidthCondition | null {
   return read;
 }
 
+/** A media query list, taken apart: what it says of widths, and what else it asks for. */
+export interface SplitCondition {
+  readonly width: WidthCondition;
+  /** The rest as a media query, as written; null where there is none. */
+  readonly rest: string | null;
+}
+
+/**
+ * Parts a media query list into widths and the rest, so that `(max-width: 600px) and (prefers-color-scheme: dark)` can be
+ * decided for a width; null where the two cannot be told apart (lists and negations that mix them).
+ */
+export function splitCondition(text: string): SplitCondition | null {
+  const whole = readWidthCondition(text);
+  if (whole !== null) return { width: whole, rest: null };
+  if (!/width/i.test(text)) return { width: everyWidth, rest: normalized(text) };
+  if (/,|\bor\b|^\s*not\b/i.test(text)) return null;
+  const parts = text.trim().split(/\s+and\s+/i);
+  const widths: WidthCondition[] = [];
+  const rest: string[] = [];
+  for (const part of parts) {
+    const width = readWidthCondition(part);
+    if (width === null && /width/i.test(part)) return null;
+    if (width === null) rest.push(part);
+    else widths.push(width);
+  }
+  return {
+    width: {
+      thresholds: widths.flatMap(({ thresholds }) => thresholds),
+      matches: (width) => widths.every((condition) => condition.matches(width)),
+    },
+    rest: rest.length === 0 ? null : normalized(rest.join(' and ')),
+  };
+}
+
+/** One spelling for what means the same, so that rules under it stand together. */
+function normalized(query: string): string {
+  return query
+    .trim()
+    .toLowerCase()
+    .replace(/\s+/g, ' ')
+    .replace(/\s*:\s*/g, ':')
+    .replace(/\(\s+/g, '(')
+    .replace(/\s+\)/g, ')')
+    .replace(/^(?:only )?(?:screen|all) and /, '');
+}
+
 /** Conditions already read: the same few stand on many rules. */
 const conditions = new Map<string, WidthCondition | null>();
 

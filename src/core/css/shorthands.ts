@@ -92,7 +92,9 @@ function background(value: string): Longhand[] {
   );
   const position: string[] = [];
   let size: string[] | null = null;
-  for (const part of splitValue(value.replace(/\s*\/\s*/g, ' / '))) {
+  for (const part of splitValue(
+    value.replace(/\([^)]*\)|\s*\/\s*/g, (part) => (part.startsWith('(') ? part : ' / ')),
+  )) {
     const lower = part.toLowerCase();
     if (part === '/') size = [];
     else if (/^(?:url|[a-z-]*gradient|image-set)\(/i.test(part)) result.set('background-image', part);

@@ -3,7 +3,8 @@ import { reduceCalc } from '../css/calc.js';
 import { judgeValue, type Validity } from '../css/validity.js';
 import { declaredVariables, resolveOwnVariables, substituteVariables, variableNames } from '../css/variables.js';
 import { covers, overlaps } from './property-sets.js';
-import { rebaseAddresses, type Sheet } from './sheets.js';
+import { rebaseAddresses } from '../css/addresses.js';
+import type { Sheet } from './sheets.js';
 
 /** A declaration that goes into an element's style attribute. */
 export interface InlineEntry {

@@ -4,7 +4,8 @@ import type { AtRule, CssItem, Declaration, RawRule } from '../css/syntax.js';
 import { applyEdits, type Edit } from '../text/apply-edits.js';
 import type { Doc } from '../html/tree.js';
 import type { Span } from '../text/span.js';
-import { rebaseAddresses, type Sheet } from './sheets.js';
+import { rebaseAddresses } from '../css/addresses.js';
+import type { Sheet } from './sheets.js';
 
 /** What the head's style sheets are to become. */
 export interface HeadPlan {

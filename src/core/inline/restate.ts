@@ -1,6 +1,7 @@
 import type { Declared } from '../css/cascade.js';
 import type { Contender, StyledElement } from './plan.js';
-import { rebaseAddresses, type Sheet } from './sheets.js';
+import { rebaseAddresses } from '../css/addresses.js';
+import type { Sheet } from './sheets.js';
 import { declarationsText, writtenEntries } from './style-attribute.js';
 
 /** Rules for the head that restate what competes on some elements, and the classes that those elements get. */

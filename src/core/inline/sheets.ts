@@ -79,11 +79,3 @@ function sheetFromFile(
   const items = parseStyleSheet(source, source.text, span, report);
   return { kind, element, source, text: source.text, items, conditions, span, kept: false, base };
 }
-
-/** Moves relative `url(…)` addresses of a sheet to where the document stands. */
-export function rebaseAddresses(value: string, base: string): string {
-  if (base === '' || !/url\(/i.test(value)) return value;
-  return value.replace(/url\(\s*(["']?)(.*?)\1\s*\)/gi, (whole, quote: string, path: string) =>
-    /^(?:[a-z][a-z\d+.-]*:|\/|#)/i.test(path) || path === '' ? whole : `url(${quote}${base}${path}${quote})`,
-  );
-}

@@ -50,30 +50,36 @@ export interface NativeBox extends BoxBase {
 
 export type Box = FlowBox | RowBox | GridBox | TextBox | PictureBox | NativeBox;
 
-/** Looks up the computed styles of an element, one for each state. */
-export type StyleLookup = (element: IndexedElement) => readonly ComputedStyle[];
-
-/** Finds the indexed element of a node. */
-export type ElementLookup = (node: TreeNode) => IndexedElement | null;
+/** What the tree's elements look like. */
+export interface BoxReader {
+  /** The computed styles of an element, one for each state. */
+  readonly styles: (element: IndexedElement) => readonly ComputedStyle[];
+  /** The indexed element of a node. */
+  readonly lookup: (node: TreeNode) => IndexedElement | null;
+  /** How an element displays where it does, in any state and variant; null where it never shows. */
+  readonly shownDisplay: (element: IndexedElement) => string | null;
+}
 
 const nativeTags: ReadonlySet<string> = new Set(['ul', 'ol', 'menu', 'dl', 'table', 'pre']);
 
 /** Reads the box of an element and of all it holds. Depth is bounded by the caller (see document.ts). */
-export function readBox(element: IndexedElement, styles: StyleLookup, lookup: ElementLookup): Box {
-  const own = styles(element);
-  const display = own[0]?.get('display') ?? 'block';
+export function readBox(element: IndexedElement, reader: BoxReader): Box {
+  const own = reader.styles(element);
+  const display = reader.shownDisplay(element) ?? 'block';
   if (element.node.tag === 'img') return { kind: 'picture', element, styles: own };
   // A link that is a block stays a link: it is emitted whole, in a block of its own.
-  if (phrasingTags.has(element.node.tag) && display !== 'inline' && !isFlex(own) && !isGrid(own))
+  if (phrasingTags.has(element.node.tag) && display !== 'inline' && !/flex|grid/.test(display))
     return { kind: 'text', element: null, styles: own.map((style) => style.wrapper()), content: [element.node] };
-  if (nativeTags.has(element.node.tag) && !isFlex(own)) return { kind: 'native', element, styles: own };
-  const content = visibleContent(element.node.children, styles, lookup);
-  if (isGrid(own)) return { kind: 'grid', element, styles: own, children: flexItems(content, own, styles, lookup) };
-  if (isFlex(own)) return { kind: 'row', element, styles: own, children: flexItems(content, own, styles, lookup) };
-  const hasBlocks = content.some((node) => isBlockLevel(node, styles, lookup));
+  if (nativeTags.has(element.node.tag) && !/flex|grid/.test(display)) return { kind: 'native', element, styles: own };
+  const content = visibleContent(element.node.children, reader);
+  if (isGrid(own) || display === 'grid')
+    return { kind: 'grid', element, styles: own, children: flexItems(content, own, reader) };
+  if (isFlex(own) || display === 'flex')
+    return { kind: 'row', element, styles: own, children: flexItems(content, own, reader) };
+  const hasBlocks = content.some((node) => isBlockLevel(node, reader));
   if (!hasBlocks && (content.some(isVisibleNode) || display === 'inline'))
     return { kind: 'text', element, styles: own, content };
-  return { kind: 'flow', element, styles: own, children: blockChildren(content, own, styles, lookup) };
+  return { kind: 'flow', element, styles: own, children: blockChildren(content, own, reader) };
 }
 
 function isFlex(styles: readonly ComputedStyle[]): boolean {
@@ -88,11 +94,11 @@ function isGrid(styles: readonly ComputedStyle[]): boolean {
 const phrasingTags: ReadonlySet<string> = new Set('a abbr b cite code em i q s small span strong sub sup u'.split(' '));
 
 /** Comments stay out, but for conditional ones; elements that are shown in no state do too. */
-function visibleContent(nodes: readonly TreeNode[], styles: StyleLookup, lookup: ElementLookup): TreeNode[] {
+function visibleContent(nodes: readonly TreeNode[], reader: BoxReader): TreeNode[] {
   return nodes.filter((node) => {
     if (node.kind === 'comment') return isConditionalComment(node.value);
-    const element = lookup(node);
-    return element === null || styles(element).some((style) => style.get('display') !== 'none');
+    const element = reader.lookup(node);
+    return element === null || reader.shownDisplay(element) !== null;
   });
 }
 
@@ -105,19 +111,13 @@ function isVisibleNode(node: TreeNode): boolean {
   return node.kind !== 'text' || splitAtSentinels(node.value).length > 1 || /[^\t\n\f\r ]/.test(node.value);
 }
 
-function isBlockLevel(node: TreeNode, styles: StyleLookup, lookup: ElementLookup): boolean {
-  const element = lookup(node);
-  if (element === null) return false;
-  const shown = styles(element).find((style) => style.get('display') !== 'none');
-  return shown !== undefined && !/^(?:inline|inline-block)$/.test(shown.get('display'));
+function isBlockLevel(node: TreeNode, reader: BoxReader): boolean {
+  const element = reader.lookup(node);
+  const display = element === null ? null : reader.shownDisplay(element);
+  return display !== null && !/^(?:inline|inline-block)$/.test(display);
 }
 
-function blockChildren(
-  content: readonly TreeNode[],
-  parent: readonly ComputedStyle[],
-  styles: StyleLookup,
-  lookup: ElementLookup,
-): Box[] {
+function blockChildren(content: readonly TreeNode[], parent: readonly ComputedStyle[], reader: BoxReader): Box[] {
   const boxes: Box[] = [];
   let run: TreeNode[] = [];
   const flush = (): void => {
@@ -126,28 +126,23 @@ function blockChildren(
     run = [];
   };
   for (const node of content) {
-    const element = lookup(node);
-    if (element === null || !isBlockLevel(node, styles, lookup)) {
+    const element = reader.lookup(node);
+    if (element === null || !isBlockLevel(node, reader)) {
       run.push(node);
       continue;
     }
     flush();
-    boxes.push(readBox(element, styles, lookup));
+    boxes.push(readBox(element, reader));
   }
   flush();
   return boxes;
 }
 
 /** Each element in a flex container is an item, whatever its display; so is each run of text. */
-function flexItems(
-  content: readonly TreeNode[],
-  parent: readonly ComputedStyle[],
-  styles: StyleLookup,
-  lookup: ElementLookup,
-): Box[] {
+function flexItems(content: readonly TreeNode[], parent: readonly ComputedStyle[], reader: BoxReader): Box[] {
   return content.filter(isVisibleNode).map((node): Box => {
-    const element = lookup(node);
-    if (element !== null) return readBox(element, styles, lookup);
+    const element = reader.lookup(node);
+    if (element !== null) return readBox(element, reader);
     return { kind: 'text', element: null, styles: parent.map((style) => style.anonymous()), content: [node] };
   });
 }

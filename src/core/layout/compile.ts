@@ -1,7 +1,7 @@
 import type { Declared } from '../css/cascade.js';
 import { computeStyles, type ComputedStyle } from '../css/computed.js';
 import { indexElements, type ElementIndex, type IndexedElement } from '../css/element-index.js';
-import { appliesAtWidth, declarationsOf, widthConditionOf } from '../css/document-cascade.js';
+import { declarationsOf } from '../css/document-cascade.js';
 import type { StyleRule } from '../css/rules.js';
 import { judgeValue } from '../css/validity.js';
 import { finding, type Report } from '../finding.js';
@@ -17,8 +17,10 @@ import { closedSides, collapseMargins } from './margins.js';
 import { element, layoutTable, style, tableRow, type OutElement } from './output.js';
 import { printNodes, printStyle, type Writer } from './print.js';
 import { statesBetween, type WidthState } from './states.js';
+import { addVariant, mergeVariant } from './merge-variant.js';
 import { judgeDeclaration } from './support.js';
 import { fullText } from './text-style.js';
+import { appliesIn, isOwnHover, readCondition, variantsOf, type Variant } from './variants.js';
 
 /** What the layout of a message needs. */
 export interface LayoutInput {
@@ -33,6 +35,8 @@ export interface LayoutInput {
 
 /** A message whose layout is done: what depends on a destination is still open. */
 export interface CompiledLayout {
+  /** True where something holds in one colour scheme only. */
+  readonly hasDarkScheme: boolean;
   /** Writes the body (with its tags) and the style sheet for the head. */
   readonly print: (writer: Writer, first: string) => { readonly body: string; readonly css: string };
 }
@@ -59,30 +63,65 @@ export function compileLayout(input: LayoutInput, report: Report): CompiledLayou
   const states = readStates(input.rules, report);
   reportUnsupported(index, declared, report);
   reportRules(input.rules, report);
-  const styles = stylesInStates(index, declared, states, report);
   const body = firstElement(doc.root, 'body');
   const bodyElement = body === null ? undefined : index.of.get(body);
   if (bodyElement === undefined) return null;
-  const context: EmitContext = {
-    doc,
-    states,
-    styles: (candidate) => styles.map((ofState) => ofState[candidate.order] ?? fail()),
-    lookup: (node) => (node.kind === 'element' ? (index.of.get(node) ?? null) : null),
-    pictureSize: input.pictureSize,
-    report,
+  const variants = variantsOf(declared);
+  const styleSets = [null, ...variants].map((variant) =>
+    stylesInStates(index, declared, states, variant, variant === null ? report : () => undefined),
+  );
+  const shown = shownDisplays(index, styleSets.flat());
+  const emit = (set: number, to: Report): Page => {
+    const styles = styleSets[set] ?? [];
+    const context: EmitContext = {
+      doc,
+      states,
+      styles: (candidate) => styles.map((ofState) => ofState[candidate.order] ?? fail()),
+      lookup: (node) => (node.kind === 'element' ? (index.of.get(node) ?? null) : null),
+      shownDisplay: (candidate) => shown[candidate.order] ?? null,
+      pictureSize: input.pictureSize,
+      report: to,
+    };
+    return emitPage(bodyElement, input.width, context);
   };
-  const page = emitPage(bodyElement, input.width, context);
+  const page = emit(0, report);
+  variants.forEach((variant, number) =>
+    addVariantTo(
+      page,
+      emit(number + 1, () => undefined),
+      variant,
+      doc,
+      report,
+    ),
+  );
   return {
+    hasDarkScheme: variants.some(({ conditions }) => conditions.some((text) => /prefers-color-scheme/.test(text))),
     print: (writer, first) => {
-      const classes = new ClassBook(states);
-      const [desktop = new Map<string, string>()] = page.bodyStyle;
+      const classes = new ClassBook(states, variants);
+      const [desktop = new Map<string, string>()] = page.body.styles;
+      const className = classes.classFor(page.body.styles, page.body.variants);
       const inner = printNodes([page.table], classes, writer);
-      const attributes = [...page.attributes, ['style', printStyle(desktop, writer)]]
-        .map(([name, value]) => ` ${name}="${value}"`)
-        .join('');
-      return { body: `<body${attributes}>${first}${inner}\n</body>`, css: classes.styleSheet() };
+      const named = className === null ? '' : ` class="${className}"`;
+      const opening = `<body${named} style="${printStyle(desktop, writer)}">`;
+      return { body: `${opening}${first}${inner}\n</body>`, css: classes.styleSheet() };
     },
   };
+}
+
+/** How each element displays where it does. */
+function shownDisplays(index: ElementIndex, styles: readonly (readonly ComputedStyle[])[]): (string | null)[] {
+  return index.elements.map(
+    ({ order }) =>
+      styles.map((ofState) => ofState[order]?.get('display') ?? 'none').find((display) => display !== 'none') ?? null,
+  );
+}
+
+/** Where other circumstances build other tables, styles alone cannot say the difference. */
+function addVariantTo(page: Page, other: Page, variant: Variant, doc: Doc, report: Report): void {
+  addVariant(page.body, other.body.styles);
+  if (mergeVariant([page.table], [other.table])) return;
+  const condition = [...variant.conditions, ...(variant.hover ? [':hover'] : [])].join(' and ');
+  report(finding('css-condition-layout', { source: doc.source, span: { start: 0, end: 0 } }, { condition }));
 }
 
 function fail(): never {
@@ -103,8 +142,8 @@ function readStates(rules: readonly StyleRule[], report: Report): WidthState[] {
   const thresholds: number[] = [];
   const reported = new Set<number>();
   for (const condition of rules.flatMap((rule) => rule.conditions)) {
-    const width = widthConditionOf(condition);
-    if (width !== null) thresholds.push(...width.thresholds);
+    const read = readCondition(condition);
+    if (read !== null) thresholds.push(...(read.width?.thresholds ?? []));
     else if (!reported.has(condition.place.span.start)) {
       reported.add(condition.place.span.start);
       report(
@@ -119,13 +158,14 @@ function stylesInStates(
   index: ElementIndex,
   declared: readonly Declared[][],
   states: readonly WidthState[],
+  variant: Variant | null,
   report: Report,
 ): (readonly ComputedStyle[])[] {
   const reported = new Set<Declared['declaration']>();
   return states.map((state) => {
     const width = state.maxWidth ?? state.minWidth;
     const computed = computeStyles(index, (candidate) =>
-      (declared[candidate.order] ?? []).filter((item) => appliesAtWidth(item, width)),
+      (declared[candidate.order] ?? []).filter((item) => appliesIn(item, width, variant)),
     );
     for (const { declaration } of computed.unresolved) {
       if (reported.has(declaration)) continue;
@@ -144,9 +184,10 @@ function reportUnsupported(index: ElementIndex, declared: readonly Declared[][],
       if (origin === 'browser' || origin === 'attribute-hint' || seen.has(declaration)) continue;
       seen.add(declaration);
       const { property, value } = declaration;
-      const judged = stateful
-        ? { verdict: 'refused', advice: 'Leave the state out: what happens under the pointer is not compiled.' }
-        : judgeDeclaration(property, value);
+      const judged =
+        stateful && !isOwnHover(selector)
+          ? { verdict: 'refused', advice: 'Write :hover on the element itself that changes, and no other state.' }
+          : judgeDeclaration(property, value);
       const data = { property, value, selector: selector === '' ? `style of <${candidate.node.tag}>` : selector };
       if (judged?.verdict === 'refused')
         report(finding('css-unsupported', declaration.place, { ...data, advice: judged.advice }));
@@ -171,14 +212,14 @@ function reportRules(rules: readonly StyleRule[], report: Report): void {
 }
 
 interface Page {
-  readonly attributes: readonly (readonly [string, string])[];
-  readonly bodyStyle: readonly ReadonlyMap<string, string>[];
+  /** The body's own styles; its content is the table. */
+  readonly body: OutElement;
   readonly table: OutElement;
 }
 
 /** The body's margin and padding become the padding of one cell as wide as the window. */
 function emitPage(body: IndexedElement, width: number, context: EmitContext): Page {
-  const box = readBox(body, context.styles, context.lookup);
+  const box = readBox(body, context);
   const bounded = childrenOf(box).some(
     (child) =>
       pixelsOf(styleIn(child, 0).get('max-width')) !== null || pixelsOf(styleIn(child, 0).get('width')) !== null,
@@ -212,13 +253,17 @@ function emitPage(body: IndexedElement, width: number, context: EmitContext): Pa
     ]),
   );
   return {
-    attributes: [],
-    bodyStyle: background.map((color) =>
-      style([
-        ['margin', '0'],
-        ['padding', '0'],
-        ['background-color', painted ? color : null],
-      ]),
+    body: element(
+      'body',
+      {},
+      background.map((color) =>
+        style([
+          ['margin', '0'],
+          ['padding', '0'],
+          ['background-color', painted ? color : null],
+        ]),
+      ),
+      [],
     ),
     table: layoutTable(tableStyles, [row], { width: '100%' }),
   };

@@ -1,3 +1,6 @@
+import { finding } from '../finding.js';
+import { addressesIn } from '../css/addresses.js';
+import { legacyColor } from '../css/color.js';
 import { pixelsOf, readQuantity } from '../css/value.js';
 import { boxStyle, noExtra, type ExtraPadding } from './box-style.js';
 import { closedSides, type ClosedSides } from './margins.js';
@@ -61,7 +64,33 @@ export function emitCell(box: Box, context: EmitContext, around: Surroundings, o
       for (const [property, value] of fullText(content.text[state] ?? new Map())) result.set(property, value);
     return result;
   });
-  return element('td', cellAttributes(box), styles, empty ? [filler] : content.nodes);
+  return element(
+    'td',
+    cellAttributes(box),
+    styles,
+    withBackdrop(box, styles, around, empty ? [filler] : content.nodes, context),
+  );
+}
+
+/** A background picture is drawn for the `word` engine as a shape around the content, which then takes over the padding. */
+function withBackdrop(
+  box: Box,
+  styles: Style[],
+  around: Surroundings,
+  content: OutNode[],
+  context: EmitContext,
+): OutNode[] {
+  const own = styleIn(box, 0);
+  const [path] = addressesIn(own.get('background-image'));
+  if (path === undefined || box.element === null) return content;
+  const color = legacyColor(own.get('background-color'));
+  const declared = own.declaredBy('background-image');
+  if (color === null)
+    context.report(finding('background-without-color', declared?.declaration.place ?? null, { path }));
+  const [first] = styles;
+  if (first !== undefined) styles[0] = new Map([...first, ['mso-padding-alt', '0']]);
+  const inset = (['left', 'top', 'right', 'bottom'] as const).map((side) => edgeIn(box, 0, side));
+  return [{ kind: 'backdrop', path, color: color ?? '#ffffff', width: desktopWidth(around), inset, content }];
 }
 
 function emitContent(box: Box, context: EmitContext, around: Surroundings, isFlexItem: boolean): Content {

@@ -5,14 +5,13 @@ import { emitBoxTable, emitCell } from './emit-cell.js';
 import { forStates, hideWithBox, type EmitContext, type Emitted, type Surroundings } from './emit.js';
 import { element, layoutTable, style, tableRow, type OutElement } from './output.js';
 import { gapIn } from './row-widths.js';
-import { shownItems } from './row-plan.js';
 
 /**
  * Emits a flex container that is a column in every state: blocks with gaps between them, whose margins do not collapse
  * (CSS Flexible Box Layout 1, 4.2). Each block is a row of one table; the space above it is padding.
  */
 export function emitColumnFlow(box: RowBox, context: EmitContext, around: Surroundings): Emitted {
-  const items = shownItems(box);
+  const items = box.children;
   const reversed = styleIn(box, 0).get('flex-direction') === 'column-reverse';
   const ordered = reversed ? [...items].reverse() : items;
   const rows = ordered.map((item) => emitBlock(item, ordered, box, context, around));

@@ -7,7 +7,7 @@ import { formatNumber } from '../css/value.js';
 import { isPainted } from './boxes.js';
 import { element, filler, layoutTable, style, type OutElement, type OutNode, type Style } from './output.js';
 import { problemIn, reportProblems, type LayoutProblem } from './problems.js';
-import { cellAlignment, shownItems } from './row-plan.js';
+import { cellAlignment } from './row-plan.js';
 import { gapIn } from './row-widths.js';
 
 /** A column of a grid: a share of what px columns leave, or px. */
@@ -28,7 +28,7 @@ interface GridState {
  * has one column, the cells become blocks; where it has several others, the same cells are laid out as a grid by class.
  */
 export function emitGrid(box: GridBox, context: EmitContext, around: Surroundings): OutNode[] {
-  const items = shownItems(box);
+  const items = box.children;
   const problems = gridProblems(box, items);
   const states = forStates(context, (state) => readState(box, state, problems));
   reportProblems(problems, context);

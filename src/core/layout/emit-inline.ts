@@ -28,7 +28,7 @@ function emitNodes(nodes: readonly TreeNode[], context: EmitContext, around: Sur
 function emitInlineElement(indexed: IndexedElement, context: EmitContext, around: Surroundings): OutNode[] {
   const { node } = indexed;
   const styles = context.styles(indexed);
-  if (styles.every((style) => style.get('display') === 'none')) return [];
+  if (context.shownDisplay(indexed) === null) return [];
   if (node.tag === 'br' || node.tag === 'wbr') return [element(node.tag, {}, [], [])];
   if (node.tag === 'img')
     return [

@@ -81,7 +81,7 @@ function emitNativeNodes(
     const indexed = context.lookup(node);
     if (indexed === null) return [];
     const styles = context.styles(indexed);
-    if (styles.every((own) => own.get('display') === 'none')) return [];
+    if (context.shownDisplay(indexed) === null) return [];
     if (node.tag === 'img')
       return [
         emitPicture(

@@ -4,7 +4,7 @@ import { emitCell } from './emit-cell.js';
 import { forStates, hideWithBox, type EmitContext, type Emitted, type Surroundings } from './emit.js';
 import { element, style, wordOnly, type OutElement, type OutNode } from './output.js';
 import { problemIn, reportProblems, type LayoutProblem } from './problems.js';
-import { cellAlignment, modeIn, shownItems } from './row-plan.js';
+import { cellAlignment, modeIn } from './row-plan.js';
 import { gapIn } from './row-widths.js';
 import { fullText, physicalAlign, textStyleOf } from './text-style.js';
 
@@ -14,7 +14,7 @@ import { fullText, physicalAlign, textStyleOf } from './text-style.js';
  * each item, which the space below the whole list makes up for. The `word` engine gets a table.
  */
 export function emitLines(box: RowBox, context: EmitContext, around: Surroundings): Emitted {
-  const items = shownItems(box);
+  const items = box.children;
   const problems = lineProblems(box, items);
   reportProblems(problems, context);
   if (problems.length > 0) return { nodes: [], lines: null };

@@ -5,7 +5,7 @@ import { forStates, type EmitContext, type Surroundings } from './emit.js';
 import { columnCells } from './emit-row-cells.js';
 import { layoutTable, style, tableRow, type OutNode } from './output.js';
 import { problemIn, reportProblems, type LayoutProblem } from './problems.js';
-import { intrinsicWidth, modeIn, rowProblems, shownItems, type RowMode, type RowPlan } from './row-plan.js';
+import { intrinsicWidth, modeIn, rowProblems, type RowMode, type RowPlan } from './row-plan.js';
 import { gapIn, type ColumnWidth } from './row-widths.js';
 import { estimatedWidth } from './text-width.js';
 
@@ -59,7 +59,7 @@ export function emitPackedRow(box: RowBox, context: EmitContext, around: Surroun
 }
 
 function planPacked(box: RowBox, context: EmitContext, around: Surroundings): RowPlan | null {
-  const items = shownItems(box);
+  const items = box.children;
   const modes = box.styles.map((_, state) => modeIn(box, state));
   const problems = [...rowProblems(box, items, modes), ...packedProblems(box, items, modes, context, around)];
   reportProblems(problems, context);

@@ -1,8 +1,8 @@
 import type { IndexedElement } from '../css/element-index.js';
 import type { Report } from '../finding.js';
 import type { Doc } from '../html/tree.js';
-import { isHidden, type Box, type ElementLookup, type StyleLookup } from './boxes.js';
-import type { OutElement, OutNode, Style } from './output.js';
+import { isHidden, type Box, type BoxReader } from './boxes.js';
+import { naturalDisplay, type OutElement, type OutNode, type Style } from './output.js';
 import type { WidthState } from './states.js';
 import type { TextStyle } from './text-style.js';
 
@@ -13,11 +13,9 @@ export interface PictureSize {
 }
 
 /** What every emitting function needs to know about the document as a whole. */
-export interface EmitContext {
+export interface EmitContext extends BoxReader {
   readonly doc: Doc;
   readonly states: readonly WidthState[];
-  readonly styles: StyleLookup;
-  readonly lookup: ElementLookup;
   /** The natural size of a picture by the path that the source gives; null where it is not known. */
   readonly pictureSize: (path: string) => PictureSize | null;
   readonly report: Report;
@@ -66,13 +64,6 @@ export function noSpace(context: EmitContext): number[] {
   return forStates(context, () => 0);
 }
 
-const naturalDisplay: ReadonlyMap<string, string> = new Map([
-  ['table', 'table'],
-  ['tr', 'table-row'],
-  ['td', 'table-cell'],
-  ['li', 'list-item'],
-]);
-
 /**
  * Hides an emitted element in the states in which its box is not shown. On the desktop the `word` engine, which
  * does not know all of `display: none`, is told in its own way too.
@@ -81,8 +72,7 @@ export function hideWithBox(target: OutElement, box: Box, context: EmitContext):
   if (!box.styles.some((_, state) => isHidden(box, state))) return target;
   const styles = forStates(context, (state): Style => {
     const shown = new Map(target.styles[state] ?? []);
-    if (!isHidden(box, state))
-      return shown.set('display', shown.get('display') ?? naturalDisplay.get(target.tag) ?? 'block');
+    if (!isHidden(box, state)) return shown.set('display', shown.get('display') ?? naturalDisplay(target.tag));
     shown.set('display', 'none');
     return state === 0 ? shown.set('mso-hide', 'all') : shown;
   });

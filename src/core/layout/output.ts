@@ -8,6 +8,8 @@ export interface OutElement {
   readonly attributes: Map<string, string>;
   /** One style for each state; the first is written inline, the others become classes where they differ. */
   readonly styles: Style[];
+  /** The same in other circumstances (a dark scheme, under the pointer), one entry for each variant of the message. */
+  readonly variants: (readonly Style[])[];
   readonly children: OutNode[];
 }
 
@@ -32,7 +34,20 @@ export interface OutTwin {
   readonly width: number;
 }
 
-export type OutNode = OutElement | OutText | OutRaw | OutTwin;
+/** A picture behind content, drawn as a shape for the `word` engine, which shows no CSS backgrounds. */
+export interface OutBackdrop {
+  readonly kind: 'backdrop';
+  /** The picture, by the path that the source gives. */
+  readonly path: string;
+  readonly color: string;
+  /** In px. */
+  readonly width: number;
+  /** Left, top, right and bottom, in px. */
+  readonly inset: readonly number[];
+  readonly content: OutNode[];
+}
+
+export type OutNode = OutElement | OutText | OutRaw | OutTwin | OutBackdrop;
 
 /** Declarations as pairs; a null value leaves the property out. */
 export type StyleEntries = readonly (readonly [property: string, value: string | null])[];
@@ -51,7 +66,7 @@ export function element(
   styles: Style[],
   children: OutNode[],
 ): OutElement {
-  return { kind: 'element', tag, attributes: new Map(Object.entries(attributes)), styles, children };
+  return { kind: 'element', tag, attributes: new Map(Object.entries(attributes)), styles, variants: [], children };
 }
 
 /** A layout table around rows. */
@@ -67,6 +82,21 @@ export function layoutTable(
 /** A table row around cells; rows carry no style of their own. */
 export function tableRow(cells: OutNode[]): OutElement {
   return element('tr', {}, [], cells);
+}
+
+const displays: ReadonlyMap<string, string> = new Map([
+  ['table', 'table'],
+  ['tbody', 'table-row-group'],
+  ['tr', 'table-row'],
+  ['td', 'table-cell'],
+  ['th', 'table-cell'],
+  ['li', 'list-item'],
+  ...'a abbr b cite code em i img q s small span strong sub sup u'.split(' ').map((tag) => [tag, 'inline'] as const),
+]);
+
+/** How an element displays that says nothing of it. */
+export function naturalDisplay(tag: string): string {
+  return displays.get(tag) ?? 'block';
 }
 
 /** Markup for the `word` engine only. */

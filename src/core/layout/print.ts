@@ -2,7 +2,7 @@ import { escapeAttribute, escapeText, type TagWriter } from '../html/escape.js';
 import { voidElements } from '../html/vocabulary.js';
 import type { ClassBook } from './classes.js';
 import { legacyAttributes } from './legacy.js';
-import type { OutElement, OutNode, OutTwin, Style } from './output.js';
+import { wordOnly, type OutBackdrop, type OutElement, type OutNode, type OutTwin, type Style } from './output.js';
 import { formatTextValue } from './text-style.js';
 
 /** What a destination decides about the text of a document. */
@@ -64,7 +64,7 @@ class Printer {
   }
 
   private beginsLine(node: OutNode): boolean {
-    if (node.kind === 'twin') return true;
+    if (node.kind === 'twin' || node.kind === 'backdrop') return true;
     if (node.kind === 'raw') return node.html.startsWith('<!--[if mso]>');
     return node.kind === 'element' && startsLine.has(node.tag);
   }
@@ -77,6 +77,8 @@ class Printer {
         return node.html;
       case 'twin':
         return this.twin(node);
+      case 'backdrop':
+        return this.backdrop(node, inLine);
       case 'element':
         return `${this.openingTag(node)}${this.rest(node, inLine)}`;
     }
@@ -86,6 +88,16 @@ class Printer {
     return voidElements.has(node.tag)
       ? ''
       : `${this.nodes(node.children, inLine && !isContainer(node.tag))}</${node.tag}>`;
+  }
+
+  private backdrop({ path, color, width, inset, content }: OutBackdrop, inLine: boolean): string {
+    const picture = escapeAttribute(this.writer.picture(path), this.writer.tag);
+    const insets = inset.map((side) => `${Math.round(side)}px`).join(',');
+    const opening =
+      `<v:rect fill="true" stroke="false" style="width:${Math.round(width)}px">` +
+      `<v:fill type="frame" src="${picture}" color="${color}"/>` +
+      `<v:textbox style="mso-fit-shape-to-text:true" inset="${insets}"><div>`;
+    return `${wordOnly(opening).html}${this.nodes(content, inLine)}${wordOnly('</div></v:textbox></v:rect>').html}`;
   }
 
   private twin({ cell, width }: OutTwin): string {
@@ -101,7 +113,7 @@ class Printer {
       node.tag,
       legacy(node.tag, desktop, node.attributes, this.writer),
       desktop,
-      this.classes.classFor(node.styles),
+      this.classes.classFor(node.styles, node.variants),
     );
   }
 

@@ -33,14 +33,9 @@ export function modeIn(box: Box, state: number): RowMode {
   return display === 'flex' && style.get('flex-direction').startsWith('row') ? 'side-by-side' : 'stacked';
 }
 
-/** The items of a container that show in some state. */
-export function shownItems(box: RowBox | GridBox): Box[] {
-  return box.children.filter((child) => child.styles.some((_, state) => !isHidden(child, state)));
-}
-
 /** Reads a row of columns whose widths can be computed; null where findings say why not. */
 export function planRow(box: RowBox, context: EmitContext, around: Surroundings): RowPlan | null {
-  const items = shownItems(box);
+  const items = box.children;
   const modes = box.styles.map((_, state) => modeIn(box, state));
   const columnGap = box.styles.map((_, state) => gapIn(box, state, 'column-gap'));
   // Stacked by display: block, items have no gap.

@@ -1,3 +1,4 @@
+import { baseOf, rebaseItems } from '../css/addresses.js';
 import { collectRules, type Condition, type SheetSource } from '../css/rules.js';
 import { parseStyleSheet } from '../css/syntax.js';
 import { finding, type Report } from '../finding.js';
@@ -58,11 +59,17 @@ function readSheet(sheet: MessageSheet, message: MessageSource, files: MessageFi
     {
       source,
       text: source.text,
-      items: parseStyleSheet(source, source.text, { start: 0, end: source.text.length }, report),
+      items: rebaseItems(
+        parseStyleSheet(source, source.text, { start: 0, end: source.text.length }, report),
+        baseOf(sheet.path),
+      ),
       conditions,
     },
   ];
 }
+
+/** The `word` engine draws background pictures and rounded buttons as vector shapes of this namespace. */
+const drawingNamespace = ' xmlns:v="urn:schemas-microsoft-com:vml"';
 
 /** The `word` engine adds to line heights unless told not to. */
 const wordStyles =
@@ -73,10 +80,11 @@ function printDocument(metadata: Metadata, layout: CompiledLayout, writer: Write
   const direction = metadata.direction === null ? '' : ` dir="${escapeAttribute(metadata.direction, writer.tag)}"`;
   return [
     '<!doctype html>',
-    `<html lang="${escapeAttribute(metadata.language, writer.tag)}"${direction}>`,
+    `<html${body.includes('<v:') ? drawingNamespace : ''} lang="${escapeAttribute(metadata.language, writer.tag)}"${direction}>`,
     '<head>',
     '<meta charset="utf-8">',
     '<meta name="viewport" content="width=device-width,initial-scale=1">',
+    ...(layout.hasDarkScheme ? ['<meta name="color-scheme" content="light dark">'] : []),
     `<title>${escapeText(metadata.subject, writer.tag)}</title>`,
     wordStyles,
     ...(css === '' ? [] : ['<style>', css, '</style>']),

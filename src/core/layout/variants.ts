@@ -1,0 +1,70 @@
+import type { Declared } from '../css/cascade.js';
+import { splitCondition, type WidthCondition } from '../css/media.js';
+import type { Condition } from '../css/rules.js';
+
+/**
+ * Circumstances other than the width under which a message looks otherwise: a colour scheme, print, the pointer over a
+ * link. What holds then is written as rules over what holds always.
+ */
+export interface Variant {
+  /** Conditions as at-rules without their blocks: `@media (prefers-color-scheme: dark)`. */
+  readonly conditions: readonly string[];
+  /** True for what holds under the pointer. */
+  readonly hover: boolean;
+}
+
+/** A condition, read; null where it is neither about widths nor can be written over what holds always. */
+interface ReadCondition {
+  readonly width: WidthCondition | null;
+  readonly rest: string | null;
+}
+
+/** Reads a condition; null for one that is not compiled. */
+export function readCondition(condition: Condition): ReadCondition | null {
+  if (condition.kind === 'supports') return { width: null, rest: `@supports ${condition.text.trim()}` };
+  if (condition.kind !== 'media') return null;
+  const split = splitCondition(condition.text);
+  return split === null ? null : { width: split.width, rest: split.rest === null ? null : `@media ${split.rest}` };
+}
+
+/** Whether a state in a selector is `:hover` on the very element that it styles: all that can be written as a class. */
+export function isOwnHover(selector: string): boolean {
+  const last = /[^\s>+~]*$/.exec(selector.trim())?.[0] ?? '';
+  const before = selector.trim().slice(0, -last.length || undefined);
+  const states = /:(?:hover|active|focus|visited|focus-within|focus-visible|target|checked)\b/;
+  return (
+    /:hover\b/.test(last) &&
+    !states.test(last.replace(/:hover\b/, '')) &&
+    (last === selector.trim() || !states.test(before))
+  );
+}
+
+/** All circumstances that declarations ask for; those that ask for most come last. */
+export function variantsOf(declared: readonly (readonly Declared[])[]): Variant[] {
+  const found = new Map<string, Variant>();
+  for (const item of declared.flat()) {
+    const variant = circumstancesOf(item);
+    if (variant !== null && (variant.hover || variant.conditions.length > 0))
+      found.set(JSON.stringify([variant.conditions, variant.hover]), variant);
+  }
+  return [...found.values()].sort(
+    (a, b) => Number(a.hover) - Number(b.hover) || a.conditions.length - b.conditions.length,
+  );
+}
+
+function circumstancesOf(item: Declared): Variant | null {
+  if (item.stateful && !isOwnHover(item.selector)) return null;
+  const read = item.conditions.map(readCondition);
+  if (read.some((condition) => condition === null)) return null;
+  const conditions = [...new Set(read.flatMap((condition) => (condition?.rest == null ? [] : [condition.rest])))];
+  return { conditions, hover: item.stateful };
+}
+
+/** Whether a declaration applies on a screen of this width, in these circumstances or (null) in none. */
+export function appliesIn(item: Declared, width: number, variant: Variant | null): boolean {
+  if (!item.conditions.every((condition) => readCondition(condition)?.width?.matches(width) !== false)) return false;
+  const asked = circumstancesOf(item);
+  if (asked === null) return false;
+  if (asked.hover && variant?.hover !== true) return false;
+  return asked.conditions.every((condition) => variant?.conditions.includes(condition) === true);
+}
