@@ -58,21 +58,29 @@ async function view(page: Page, width: number): Promise<View> {
 }
 
 async function differingPixels(first: Buffer, second: Buffer): Promise<number> {
+  if (first.equals(second)) return 0;
   const [a, b] = await Promise.all([first, second].map(pixelsOf));
   if (a === undefined || b === undefined) return 1;
   const width = Math.max(a.width, b.width);
   const height = Math.max(a.height, b.height);
-  let differing = width * height - Math.min(a.width, b.width) * Math.min(a.height, b.height);
-  for (let y = 0; y < Math.min(a.height, b.height); y += 1) {
-    for (let x = 0; x < Math.min(a.width, b.width); x += 1) {
+  const [sharedWidth, sharedHeight] = [Math.min(a.width, b.width), Math.min(a.height, b.height)];
+  let differing = width * height - sharedWidth * sharedHeight;
+  for (let y = 0; y < sharedHeight; y += 1) {
+    for (let x = 0; x < sharedWidth; x += 1) {
       const [at, other] = [(y * a.width + x) * 3, (y * b.width + x) * 3];
-      const isOff = [0, 1, 2].some(
-        (channel) => Math.abs((a.data[at + channel] ?? 0) - (b.data[other + channel] ?? 0)) > PIXEL_LEVELS,
-      );
-      if (isOff) differing += 1;
+      if (
+        isOff(a.data, at, b.data, other) ||
+        isOff(a.data, at + 1, b.data, other + 1) ||
+        isOff(a.data, at + 2, b.data, other + 2)
+      )
+        differing += 1;
     }
   }
   return differing / (width * height);
+}
+
+function isOff(a: Buffer, at: number, b: Buffer, other: number): boolean {
+  return Math.abs((a[at] ?? 0) - (b[other] ?? 0)) > PIXEL_LEVELS;
 }
 
 async function pixelsOf(png: Buffer): Promise<{ data: Buffer; width: number; height: number }> {

@@ -168,6 +168,8 @@ function cellAttributes(box: Box): Record<string, string> {
 /** How a table around a box differs from the box. */
 export interface TableOptions {
   readonly isFlexItem?: boolean;
+  /** In which states the table fills what it stands in, whatever width the box has: that of its column is done. */
+  readonly fills?: readonly boolean[];
   /** In each state, the side at which the table stands, as wide as its content; `stretch` for one as wide as the box. */
   readonly shrink?: readonly ('stretch' | 'left' | 'center' | 'right')[] | null;
 }
@@ -181,10 +183,13 @@ export function emitBoxTable(
 ): OutNode[] {
   const inner: Surroundings = {
     ...around,
-    widthAt: (viewport, state) => outerWidth(box, state, around.widthAt(viewport, state)),
+    widthAt: (viewport, state) => {
+      const room = around.widthAt(viewport, state);
+      return options.fills?.[state] === true ? room : outerWidth(box, state, room);
+    },
   };
   const cell = emitCell(box, context, inner, { extra: [], isFlexItem: options.isFlexItem ?? false });
-  const styles = forStates(context, (state) => shrunk(tableStyle(box, state), options, state));
+  const styles = forStates(context, (state) => shrunk(filled(tableStyle(box, state), options, state), options, state));
   const centred = isAuto(box, 'margin-left') && isAuto(box, 'margin-right');
   const shrunkTo = options.shrink?.[0] ?? 'stretch';
   const align = centred || shrunkTo === 'center' ? 'center' : '';
@@ -195,9 +200,15 @@ export function emitBoxTable(
   };
   const table = hideWithBox(layoutTable(styles, [tableRow([cell])], attributes), box, context);
   const desktop = outerWidth(box, 0, desktopWidth(around));
-  const bounded = styleIn(box, 0).get('max-width') !== 'none' && desktop < desktopWidth(around);
+  const bounded =
+    styleIn(box, 0).get('max-width') !== 'none' && desktop < desktopWidth(around) && options.fills?.[0] !== true;
   if (!bounded) return [table];
   return [wordOnly(`${wordTable(desktop, align)}<td>`), table, wordOnly('</td></tr></table>')];
+}
+
+function filled(own: Style, { fills }: TableOptions, state: number): Style {
+  if (fills?.[state] !== true) return own;
+  return new Map([...own, ['width', '100%'], ...(own.has('max-width') ? [['max-width', 'none'] as const] : [])]);
 }
 
 function shrunk(own: Style, { shrink = null }: TableOptions, state: number): Style {
@@ -231,7 +242,7 @@ function tableStyle(box: Box, state: number): Style {
 }
 
 /** A width with padding and border, as tables measure theirs. */
-function outerLength(box: Box, state: number, value: string): string {
+export function outerLength(box: Box, state: number, value: string): string {
   const pixels = pixelsOf(value);
   if (pixels === null || styleIn(box, state).get('box-sizing') === 'border-box') return value;
   return `${pixels + edgeIn(box, state, 'left') + edgeIn(box, state, 'right')}px`;

@@ -194,7 +194,7 @@ function gridCell(
           'td',
           {},
           flows.map(() => style([['padding', '0']])),
-          emitBoxTable(item, context, inner, { isFlexItem: true }),
+          emitBoxTable(item, context, inner, { isFlexItem: true, fills: flows.map(() => true) }),
         )
       : emitCell(item, context, inner, { extra: [], isFlexItem: true });
   const styles = flows.map((flow, state) =>

@@ -1,7 +1,8 @@
-import { formatNumber } from '../css/value.js';
+import { sides } from '../css/properties.js';
+import { formatNumber, pixelsOf } from '../css/value.js';
 import { noExtra, shortPixels, type ExtraPadding } from './box-style.js';
 import { edgeIn, isHidden, isPainted, styleIn, type Box } from './boxes.js';
-import { emitBoxTable, emitCell } from './emit-cell.js';
+import { emitBoxTable, emitCell, outerLength } from './emit-cell.js';
 import { desktopWidth, forStates, type EmitContext, type Surroundings } from './emit.js';
 import {
   element,
@@ -135,6 +136,8 @@ interface CellRules {
   readonly spread?: boolean;
   /** The number of table columns that a cell takes. */
   readonly span?: (index: number) => number;
+  /** Whether a column's side padding stands in cells of its own, so that percentages share only the rest. */
+  readonly splitsPadding?: (index: number) => boolean;
 }
 
 /** Emits the columns of a row as cells, with cells for the gaps between them. */
@@ -149,15 +152,56 @@ export function columnCells(plan: RowPlan, context: EmitContext, around: Surroun
     const span = rules.span?.(index) ?? 1;
     if (span > 1) cell.attributes.set('colspan', String(span));
     const width = rules.width(0, index) === null && rules.spread !== undefined ? null : Math.round(desktopWidth(inner));
-    const twin: OutNode[] = isHidden(item, 0)
-      ? hiddenFromWord([cell])
-      : width === null
-        ? [cell]
-        : [{ kind: 'twin', cell, width }];
+    const splits = rules.splitsPadding?.(index) === true;
+    const padding = splits ? sidePadding(item, 0, 'left') + sidePadding(item, 0, 'right') : 0;
+    const main = splits ? withoutSidePadding(cell, plan, item) : cell;
+    const column: OutNode[] =
+      width === null || isHidden(item, 0) ? [main] : [{ kind: 'twin', cell: main, width: Math.round(width - padding) }];
+    const cells = splits
+      ? [...paddingCell(plan, item, 'left', context), ...column, ...paddingCell(plan, item, 'right', context)]
+      : column;
+    const twin = isHidden(item, 0) ? hiddenFromWord(cells) : cells;
     if (index === 0 || !plan.columnGap.concat(plan.rowGap).some((gap) => gap > 0)) return twin;
     const gap = gapCell(plan, index, context);
     return isHidden(item, 0) ? [...hiddenFromWord([gap]), ...twin] : [gap, ...twin];
   });
+}
+
+function sidePadding(item: Box, state: number, side: 'left' | 'right'): number {
+  return edgeIn(item, state, side);
+}
+
+/** Side by side, the padding stands in the cells beside it; stacked, the cell has it back. */
+function withoutSidePadding(cell: OutElement, plan: RowPlan, item: Box): OutElement {
+  const styles = cell.styles.map((own, state) => {
+    if (plan.modes[state] === 'stacked') return own;
+    const [top = '0', , bottom = top] = (own.get('padding') ?? '0').split(' ');
+    return new Map([
+      ...own,
+      ['padding', top === bottom ? (top === '0' ? '0' : `${top} 0`) : `${top} 0 ${bottom}`] as const,
+    ]);
+  });
+  return item.kind === 'picture' ? cell : { ...cell, styles };
+}
+
+/** A cell that shows one side of a column's padding, in the column's colour. */
+function paddingCell(plan: RowPlan, item: Box, side: 'left' | 'right', context: EmitContext): OutElement[] {
+  const widths = forStates(context, (state) => sidePadding(item, state, side));
+  if (widths.every((width) => width === 0)) return [];
+  const changes = plan.modes.includes('stacked') || item.styles.some((_, state) => isHidden(item, state));
+  const styles = forStates(context, (state) => {
+    const gone = plan.modes[state] === 'stacked' || isHidden(item, state);
+    const own = style([
+      ['display', changes ? (gone ? 'none' : 'table-cell') : null],
+      ['width', shortPixels(widths[state] ?? 0)],
+      ['padding', '0'],
+      ['background-color', styleIn(item, state).get('background-color')],
+      ['font-size', '0'],
+      ['line-height', '0'],
+    ]);
+    return withoutDesktopDisplay(own, state);
+  });
+  return [element('td', {}, styles, [filler])];
 }
 
 function withCellStyles(
@@ -175,7 +219,7 @@ function withCellStyles(
     const shown = sideBySide ? 'table-cell' : 'block';
     const own = style([
       ['display', stacks || hides ? (isHidden(item, state) ? 'none' : shown) : null],
-      ['width', sized || stacks ? (sideBySide ? (width(state) ?? 'auto') : '100%') : null],
+      ['width', sized || stacks ? (sideBySide ? (width(state) ?? 'auto') : stackedWidth(item, state)) : null],
       ['box-sizing', stacks || sized ? 'border-box' : null],
       ['vertical-align', cellAlignment(plan.box, item, state)],
       ['text-align', pushed[state] === true ? endSide(item, state) : null],
@@ -198,6 +242,12 @@ function shrunkLink(node: OutNode, pushed: readonly boolean[]): OutNode {
       : own,
   );
   return { ...node, styles };
+}
+
+/** A stacked column is as wide as the row, or as it says itself. */
+function stackedWidth(item: Box, state: number): string {
+  const own = item.kind === 'picture' ? 'auto' : styleIn(item, state).get('width');
+  return own === 'auto' ? '100%' : outerLength(item, state, own);
 }
 
 /** A cell whose text is pushed in one state says how it is aligned in all. */
@@ -226,7 +276,7 @@ function cellsWithGapCells(plan: RowPlan, context: EmitContext, around: Surround
   if (layouts.some((layout) => layout === 'impossible')) {
     const state = layouts.indexOf('impossible');
     const advice =
-      'Give all growing columns of a painted row the same side padding, and whole weights beside percentages.';
+      'Columns with a border that grow by different weights need equal side padding and borders: leave the border out, or give it to a box inside the column.';
     reportProblems([problemIn(plan.items[0] ?? plan.box, state, 'flex-grow', advice)], context);
     return null;
   }
@@ -238,6 +288,9 @@ function cellsWithGapCells(plan: RowPlan, context: EmitContext, around: Surround
   const cells = columnCells(plan, context, around, {
     width: (state, index) => layoutIn(state)?.widths[index] ?? null,
     span: (index) => desktop?.spans[index] ?? 1,
+    splitsPadding: (index) =>
+      plan.widths.some((_, state) => layoutIn(state)?.splitsPadding === true) &&
+      plan.widths[0]?.[index]?.kind === 'weight',
   });
   return desktop?.leavesRoom === true ? [...cells, restCell(plan, context)] : cells;
 }
@@ -280,7 +333,11 @@ function paintedCell(
     'td',
     {},
     forStates(context, () => style([['padding', '0']])),
-    emitBoxTable(item, context, inner, { isFlexItem: true, shrink }),
+    emitBoxTable(item, context, inner, {
+      isFlexItem: true,
+      shrink,
+      fills: plan.modes.map((mode) => mode === 'side-by-side'),
+    }),
   );
 }
 
@@ -315,6 +372,8 @@ interface CellWidths {
   /** The number of table columns of each cell. */
   readonly spans: readonly number[];
   readonly leavesRoom: boolean;
+  /** True where percentages alone would share out padding, too, which growing columns keep for themselves. */
+  readonly splitsPadding: boolean;
 }
 
 /**
@@ -331,7 +390,10 @@ function cssWidths(plan: RowPlan, columns: readonly ColumnWidth[], state: number
       .map((item) => Math.round((edgeIn(item, state, 'left') + edgeIn(item, state, 'right')) * 100)),
   );
   const hasPercent = columns.some((column) => column.kind === 'percent' && column.share > 0);
-  if (growing.length > 1 && edges.size > 1) return 'impossible';
+  const unequal = edges.size > 1 || (!edges.has(0) && new Set(growing.map(({ weight }) => weight)).size > 1);
+  const splitsPadding = growing.length > 1 && unequal;
+  if (splitsPadding && plan.items.some((item, index) => columns[index]?.kind === 'weight' && !isPlainPaint(item)))
+    return 'impossible';
   const spans = growing.length > 1 && hasPercent ? wholeWeights(growing.map(({ weight }) => weight)) : null;
   if (growing.length > 1 && hasPercent && spans === null) return 'impossible';
   const share = columns.reduce((sum, column) => sum + (isGrowing(column) ? 0 : column.share), 0);
@@ -343,8 +405,19 @@ function cssWidths(plan: RowPlan, columns: readonly ColumnWidth[], state: number
       return growing.length === 1 || spans !== null ? null : percentage(column.weight / total);
     }),
     spans: columns.map((column) => (isGrowing(column) ? (spans?.[growing.indexOf(column)] ?? 1) : 1)),
+    splitsPadding,
     leavesRoom: growing.length === 0 && (share < 0.999 || pixels > 0),
   };
+}
+
+/** Whether a box shows no more than a colour, which cells side by side can share. */
+function isPlainPaint(item: Box): boolean {
+  return item.styles.every(
+    (own) =>
+      own.get('background-image') === 'none' &&
+      sides.every((side) => pixelsOf(own.get(`border-${side}-width`)) === 0) &&
+      own.get('border-top-left-radius') === '0px',
+  );
 }
 
 /** The most table columns that one cell may take. */

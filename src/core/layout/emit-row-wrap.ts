@@ -101,16 +101,23 @@ function emitColumn(
 ): OutElement {
   const item = plan.items[index];
   if (item === undefined) throw new Error(`The row has no column ${index}.`);
-  const content = isPainted(item) || needsCell(item) ? emitBoxTable(item, context, inner, { isFlexItem: true }) : null;
+  const content =
+    isPainted(item) || needsCell(item)
+      ? emitBoxTable(item, context, inner, {
+          isFlexItem: true,
+          fills: plan.modes.map((mode) => mode === 'side-by-side'),
+        })
+      : null;
   const cell = content === null ? emitCell(item, context, inner, { extra: [], isFlexItem: true }) : null;
   const text = item.styles.map(textStyleOf);
   const styles = forStates(context, (state): Style => {
     const column = plan.widths[state]?.[index] ?? plan.widths[0]?.[index];
     const minimum = column === undefined ? '100%' : columnWidth(column);
     const own = wrapStyle(plan, index, minimum, switchWidth(threshold), state);
-    const padding = cell?.styles[state]?.get('padding') ?? '0';
-    if (padding !== '0') own.set('padding', padding);
-    return new Map([...own, ...fullText(text[state] ?? new Map())]);
+    // What the cell would say of its text holds for the column.
+    const said = new Map(cell?.styles[state] ?? []);
+    if (said.get('padding') === '0') said.delete('padding');
+    return new Map([...own, ...fullText(text[state] ?? new Map()), ...said]);
   });
   return element('div', {}, styles, content ?? cell?.children ?? []);
 }
