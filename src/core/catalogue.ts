@@ -280,6 +280,21 @@ export const catalogue = {
     reason: 'There is no colour behind the background picture {path}',
     fix: 'Write a background-color beside it, on which the text can be read: many readers see the mail without pictures.',
   },
+  'font-rare': {
+    severity: 'warning',
+    reason: 'Few readers have the font {family}, and it is no web font of this project',
+    fix: 'Put a common font first, or declare it under "fonts" in inscriba.yaml.',
+  },
+  'font-no-generic': {
+    severity: 'warning',
+    reason: 'The fonts that begin with {family} end without a generic one',
+    fix: 'End the list with serif, sans-serif or monospace.',
+  },
+  'font-refused': {
+    severity: 'warning',
+    reason: '{dialect} refuses web fonts: {family} is not loaded there',
+    fix: 'Nothing has to be done: readers see the next font of the list.',
+  },
   'row-too-wide': {
     severity: 'error',
     reason: 'The columns of this row and the gaps between them need {need}, but it is {room} wide',

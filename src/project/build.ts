@@ -170,6 +170,7 @@ async function prepareMessage(config: Config, name: string, findings: Finding[])
       styleSheet: (key) => files.styleSheets.get(key) ?? null,
       pictureSize: (key) => files.pictures.get(key)?.size ?? null,
       width: config.width,
+      fonts: config.fonts,
     },
     report,
   );

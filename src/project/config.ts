@@ -3,6 +3,7 @@ import { dirname, join, relative, resolve } from 'node:path';
 import Joi from 'joi';
 import { parse } from 'yaml';
 import { finding, type Finding, type Place } from '../core/finding.js';
+import type { WebFont } from '../core/layout/fonts.js';
 import type { FieldType, MergeField, MergeFields } from '../core/merge/model.js';
 import type { Sender } from '../core/package/manifest.js';
 import { readTextFile } from './text-file.js';
@@ -25,6 +26,7 @@ export interface Config {
   readonly sender: Sender | null;
   readonly width: number;
   readonly fields: MergeFields;
+  readonly fonts: readonly WebFont[];
   readonly destinations: readonly Destination[];
 }
 
@@ -47,6 +49,7 @@ interface RawConfig {
   };
   readonly width: number;
   readonly fields: Readonly<Record<string, RawField>>;
+  readonly fonts: readonly WebFont[];
   readonly destinations: Readonly<Record<string, { dialect: string }>>;
 }
 
@@ -80,6 +83,15 @@ const schema: Joi.ObjectSchema<RawConfig> = Joi.object<RawConfig>({
       }),
     )
     .default({}),
+  fonts: Joi.array()
+    .items(
+      Joi.object({
+        family: Joi.string().required(),
+        source: Joi.string().uri({ scheme: 'https' }).required(),
+        fallback: Joi.array().items(Joi.string()).min(1).required(),
+      }),
+    )
+    .default([]),
   destinations: Joi.object()
     .pattern(
       name,
@@ -113,7 +125,15 @@ export async function loadConfig(from: string): Promise<ConfigResult> {
     dialectPlace: placeOf(['destinations', key, 'dialect']),
   }));
   return {
-    config: { folder, name: value.name, sender: senderOf(value), width: value.width, fields, destinations },
+    config: {
+      folder,
+      name: value.name,
+      sender: senderOf(value),
+      width: value.width,
+      fields,
+      fonts: value.fonts,
+      destinations,
+    },
     findings: [],
   };
 }

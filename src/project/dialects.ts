@@ -23,6 +23,7 @@ interface RawDialect {
   readonly sender: Readonly<Record<string, string>>;
   readonly date: Readonly<Record<string, string>>;
   readonly footer: { readonly required: readonly string[] };
+  readonly limits: { readonly web_fonts: boolean };
   readonly package?: PackageShape;
 }
 
@@ -76,6 +77,7 @@ const schema: Joi.ObjectSchema<RawDialect> = Joi.object<RawDialect>({
       Joi.string().valid('unsubscribe', 'preferences', 'browser', 'postal_address', 'company'),
     ),
   }).default({ required: [] }),
+  limits: Joi.object({ web_fonts: Joi.boolean().default(true) }).default({ web_fonts: true }),
   package: Joi.object({ shape: Joi.string().valid('zip', 'folder').required() }),
 });
 
@@ -122,6 +124,7 @@ function toDialect(raw: RawDialect): Dialect {
     required: raw.footer.required.map((key) =>
       /^(?:company|postal_address)$/.test(key) ? `sender.${key}` : `link.${key}`,
     ),
+    webFonts: raw.limits.web_fonts,
     package: raw.package ?? null,
   };
 }

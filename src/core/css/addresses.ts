@@ -29,6 +29,6 @@ export function rebaseItems(items: readonly CssItem[], base: string): readonly C
   if (base === '') return items;
   return items.map((item): CssItem => {
     if (item.kind === 'declaration') return { ...item, value: rebaseAddresses(item.value, base) };
-    return item.items === null ? item : ({ ...item, items: rebaseItems(item.items, base) } as CssItem);
+    return item.items === null ? item : { ...item, items: rebaseItems(item.items, base) };
   });
 }

@@ -9,6 +9,7 @@ import { firstElement, type Doc } from '../html/tree.js';
 import { readBox, type Box } from './boxes.js';
 import { ClassBook } from './classes.js';
 import { fourValues } from './box-style.js';
+import { checkFonts, completeStack, usedFonts, type WebFont } from './fonts.js';
 import { edgeIn, lengthIn, styleIn } from './boxes.js';
 import { pixelsOf } from '../css/value.js';
 import { DESKTOP_VIEWPORT, forStates, type EmitContext, type PictureSize, type Surroundings } from './emit.js';
@@ -31,12 +32,17 @@ export interface LayoutInput {
   readonly width: number;
   /** The natural size of a picture, by the path that the source gives. */
   readonly pictureSize: (path: string) => PictureSize | null;
+  /** The web fonts that the message may use. */
+  readonly fonts: readonly WebFont[];
 }
 
 /** A message whose layout is done: what depends on a destination is still open. */
 export interface CompiledLayout {
   /** True where something holds in one colour scheme only. */
   readonly hasDarkScheme: boolean;
+  /** The web fonts that the message does use, and the stacks of families in which they stand. */
+  readonly fonts: readonly WebFont[];
+  readonly fontStacks: readonly string[];
   /** Writes the body (with its tags) and the style sheet for the head. */
   readonly print: (writer: Writer, first: string) => { readonly body: string; readonly css: string };
 }
@@ -59,7 +65,10 @@ export function compileLayout(input: LayoutInput, report: Report): CompiledLayou
     );
     return null;
   }
-  const declared = declarationsOf(index, input.rules, report);
+  const declared = declarationsOf(index, input.rules, report).map((list) =>
+    list.map((item) => withWholeStack(item, input.fonts)),
+  );
+  checkFonts(declared, input.fonts, report);
   const states = readStates(input.rules, report);
   reportUnsupported(index, declared, report);
   reportRules(input.rules, report);
@@ -94,7 +103,11 @@ export function compileLayout(input: LayoutInput, report: Report): CompiledLayou
       report,
     ),
   );
+  const fonts = usedFonts(declared, input.fonts);
+  const stacks = styleSets.flat(2).map((style) => style.get('font-family'));
   return {
+    fonts,
+    fontStacks: [...new Set(stacks)],
     hasDarkScheme: variants.some(({ conditions }) => conditions.some((text) => /prefers-color-scheme/.test(text))),
     print: (writer, first) => {
       const classes = new ClassBook(states, variants);
@@ -122,6 +135,14 @@ function addVariantTo(page: Page, other: Page, variant: Variant, doc: Doc, repor
   if (mergeVariant([page.table], [other.table])) return;
   const condition = [...variant.conditions, ...(variant.hover ? [':hover'] : [])].join(' and ');
   report(finding('css-condition-layout', { source: doc.source, span: { start: 0, end: 0 } }, { condition }));
+}
+
+/** A web font that an author names alone gets its fallbacks. */
+function withWholeStack(item: Declared, fonts: readonly WebFont[]): Declared {
+  const { declaration } = item;
+  if (declaration.property !== 'font-family' || fonts.length === 0) return item;
+  const value = completeStack(declaration.value, fonts);
+  return value === declaration.value ? item : { ...item, declaration: { ...declaration, value } };
 }
 
 function fail(): never {

@@ -56,7 +56,9 @@ function circumstancesOf(item: Declared): Variant | null {
   if (item.stateful && !isOwnHover(item.selector)) return null;
   const read = item.conditions.map(readCondition);
   if (read.some((condition) => condition === null)) return null;
-  const conditions = [...new Set(read.flatMap((condition) => (condition?.rest == null ? [] : [condition.rest])))];
+  const conditions = [
+    ...new Set(read.flatMap((condition) => (typeof condition?.rest === 'string' ? [condition.rest] : []))),
+  ];
   return { conditions, hover: item.stateful };
 }
 

@@ -21,6 +21,8 @@ export interface Dialect {
   readonly system: Readonly<Record<string, Pattern>>;
   /** Neutral names of system values without which the platform refuses a message. */
   readonly required: readonly string[];
+  /** False where the platform refuses fonts from the web. */
+  readonly webFonts: boolean;
   /** Null where the dialect describes no package. */
   readonly package: PackageShape | null;
 }

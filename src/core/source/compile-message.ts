@@ -6,6 +6,7 @@ import { escapeAttribute, escapeText } from '../html/escape.js';
 import { firstElement, textContent } from '../html/tree.js';
 import { compileLayout, type CompiledLayout } from '../layout/compile.js';
 import type { PictureSize } from '../layout/emit.js';
+import { declaredFonts, fontFaceRules, fontHead, type WebFont } from '../layout/fonts.js';
 import type { Writer } from '../layout/print.js';
 import type { SourceText } from '../text/source-text.js';
 import type { MessageSheet, MessageSource, Metadata } from './read-message.js';
@@ -18,14 +19,18 @@ export interface MessageFiles {
   readonly pictureSize: (path: string) => PictureSize | null;
   /** The width of a message in px, where its own styles bound none. */
   readonly width: number;
+  /** The web fonts of the project. */
+  readonly fonts: readonly WebFont[];
 }
 
 /** A message, compiled once for all destinations. */
 export interface CompiledMessage {
   readonly source: MessageSource;
   readonly metadata: Metadata;
-  /** Writes the finished HTML document for a destination. */
-  readonly html: (writer: Writer) => string;
+  /** The web fonts that it uses. */
+  readonly fonts: readonly WebFont[];
+  /** Writes the finished HTML document for a destination; `webFonts` tells whether it may load fonts there. */
+  readonly html: (writer: Writer, webFonts: boolean) => string;
 }
 
 /** Compiles a message to tables with inlined styles. Null where its findings leave nothing to compile. */
@@ -38,9 +43,20 @@ export function compileMessage(source: MessageSource, files: MessageFiles, repor
     report(finding('body-empty', { source: source.doc.source, span: body?.startTag ?? { start: 0, end: 0 } }));
   const sheets = source.sheets.flatMap((sheet) => readSheet(sheet, source, files, report));
   const rules = collectRules(sheets, source.doc.quirks, report);
-  const layout = compileLayout({ doc: source.doc, rules, width: files.width, pictureSize: files.pictureSize }, report);
+  const items = sheets.flatMap((sheet) => sheet.items);
+  const fonts = [...files.fonts, ...declaredFonts(items)];
+  const layout = compileLayout(
+    { doc: source.doc, rules, width: files.width, pictureSize: files.pictureSize, fonts },
+    report,
+  );
   if (layout === null) return null;
-  return { source, metadata: source.metadata, html: (writer) => printDocument(source.metadata, layout, writer) };
+  const fontLines = fontHead(layout.fonts, fontFaceRules(items), layout.fontStacks);
+  return {
+    source,
+    metadata: source.metadata,
+    fonts: layout.fonts,
+    html: (writer, webFonts) => printDocument(source.metadata, layout, webFonts ? fontLines : [], writer),
+  };
 }
 
 function readSheet(sheet: MessageSheet, message: MessageSource, files: MessageFiles, report: Report): SheetSource[] {
@@ -75,7 +91,12 @@ const drawingNamespace = ' xmlns:v="urn:schemas-microsoft-com:vml"';
 const wordStyles =
   '<!--[if mso]><style>td,p,h1,h2,h3,h4,h5,h6,li,a,div,span{mso-line-height-rule:exactly}</style><![endif]-->';
 
-function printDocument(metadata: Metadata, layout: CompiledLayout, writer: Writer): string {
+function printDocument(
+  metadata: Metadata,
+  layout: CompiledLayout,
+  fontLines: readonly string[],
+  writer: Writer,
+): string {
   const { body, css } = layout.print(writer, preheader(metadata, writer));
   const direction = metadata.direction === null ? '' : ` dir="${escapeAttribute(metadata.direction, writer.tag)}"`;
   return [
@@ -87,6 +108,7 @@ function printDocument(metadata: Metadata, layout: CompiledLayout, writer: Write
     ...(layout.hasDarkScheme ? ['<meta name="color-scheme" content="light dark">'] : []),
     `<title>${escapeText(metadata.subject, writer.tag)}</title>`,
     wordStyles,
+    ...fontLines,
     ...(css === '' ? [] : ['<style>', css, '</style>']),
     '</head>',
     body,

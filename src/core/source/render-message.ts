@@ -37,7 +37,10 @@ export function renderMessage(message: CompiledMessage, input: RenderInput, repo
   const { tags, doc } = message.source;
   const texts: TagTexts = input.dialect.verbatim ? tagsAsWritten(tags) : tagsInDialect(tags, input.dialect, report);
   checkRequired(message, input.dialect, report);
-  const html = message.html({ tag: texts.write, picture: input.picturePath });
+  if (!input.dialect.webFonts)
+    for (const { family } of message.fonts)
+      report(finding('font-refused', null, { family, dialect: input.dialect.title }));
+  const html = message.html({ tag: texts.write, picture: input.picturePath }, input.dialect.webFonts);
   const finished = parseHtml(new SourceText('index.html', html), input.dialect.delimiters).doc;
   const inText = (text: string): string => replaceSentinels(text, (index) => texts.write(index, 'text'));
   const sample = (index: number): string => sampleText(tags[index], input.fields);
