@@ -93,8 +93,35 @@ const plane = toolPicture(
     `<path d="M150 160 l26 -66 h14 l-20 66 Z" fill="${colors.steel}"/><rect x="40" y="196" width="256" height="10" fill="${colors.ink}"/><path d="M150 90 q-30 -34 -58 -10 q-14 16 4 22" fill="none" stroke="${colors.rust}" stroke-width="6"/>`,
 );
 
+/** The shed at dusk, with room for text on its left. */
+const shed = svg(
+  1200,
+  720,
+  `<defs><linearGradient id="dusk" x1="0" y1="0" x2="0" y2="1"><stop offset="0" stop-color="#1d3a33"/><stop offset="1" stop-color="${colors.green}"/></linearGradient></defs>` +
+    `<rect width="1200" height="720" fill="url(#dusk)"/><circle cx="1010" cy="130" r="54" fill="${colors.sand}" opacity="0.8"/>` +
+    `<path d="M0 610 q300 -60 620 -10 q320 50 580 -20 v140 h-1200 Z" fill="#16302a"/>` +
+    `<path d="M700 360 L930 210 L1160 360 Z" fill="${colors.rust}"/><rect x="730" y="360" width="400" height="250" fill="#24483f"/>` +
+    `<rect x="770" y="400" width="120" height="90" fill="#f3d9a0"/><path d="M830 400 v90 M770 445 h120" stroke="#24483f" stroke-width="6"/>` +
+    `<rect x="960" y="410" width="120" height="200" fill="#163029"/><circle cx="1064" cy="512" r="7" fill="#f3d9a0"/>` +
+    `<path d="M640 610 l40 -210 M690 610 l-20 -210 M650 560 h34 M656 520 h28 M662 480 h22" stroke="${colors.sand}" stroke-width="9" stroke-linecap="round" fill="none"/>`,
+);
+
+/** Small signs for places where the library can be met. */
+function badge(content) {
+  return svg(
+    96,
+    96,
+    `<circle cx="48" cy="48" r="48" fill="${colors.green}"/><g fill="none" stroke="${colors.cream}" stroke-width="6" stroke-linejoin="round" stroke-linecap="round">${content}</g>`,
+  );
+}
+
+const talk = badge('<path d="M24 30 h48 v30 h-26 l-12 12 v-12 h-10 Z"/>');
+const diary = badge('<path d="M26 30 h44 v40 h-44 Z M26 44 h44 M38 22 v12 M58 22 v12"/>');
+const photos = badge('<path d="M22 36 h14 l6 -8 h12 l6 8 h14 v34 h-52 Z"/><circle cx="48" cy="52" r="10"/>');
+
 const png = { compressionLevel: 9, palette: true, colours: 64 };
 await sharp(sign).png(png).toFile(`${folder}sign.png`);
+await sharp(shed).jpeg({ quality: 72 }).toFile(`${folder}shed.jpg`);
 await sharp(lathe).jpeg({ quality: 82 }).toFile(`${folder}lathe.jpg`);
-for (const [name, picture] of Object.entries({ drill, ladder, plane }))
+for (const [name, picture] of Object.entries({ drill, ladder, plane, talk, diary, photos }))
   await sharp(picture).png(png).toFile(`${folder}${name}.png`);

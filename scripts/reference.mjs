@@ -1,10 +1,11 @@
-// Writes docs/reference.md from the program's own help and its catalogue of findings. `node scripts/reference.mjs`
-// With --check it writes nothing and fails where the page is not what it should be.
+// Writes docs/reference.md from the program's own help and its catalogue of findings, and docs/layout.md from the table
+// of what CSS becomes. `node scripts/reference.mjs`
+// With --check it writes nothing and fails where a page is not what it should be.
 import { spawnSync } from 'node:child_process';
 import { readFileSync, writeFileSync } from 'node:fs';
 import { catalogue } from '../dist/core/index.js';
+import { carriedCss, unsupportedRules } from '../dist/core/layout/support.js';
 
-const page = 'docs/reference.md';
 const commands = ['build', 'pack', 'inline', 'text', 'demo'];
 
 function help(...words) {
@@ -50,9 +51,54 @@ ${Object.entries(catalogue)
   .join('\n')}
 `;
 
-if (process.argv.includes('--check')) {
-  if (readFileSync(page, 'utf8') !== text) {
+const unsupported = (verdict) =>
+  unsupportedRules
+    .filter((rule) => rule.verdict === verdict)
+    .map(
+      ({ shown, advice }) =>
+        `| ${cell(shown)} | ${cell(advice === '' ? 'Nothing has to be done: the layout stays.' : advice)} |`,
+    )
+    .join('\n');
+
+const layout = `# What CSS becomes
+
+This page is made by \`node scripts/reference.mjs\` from the table that the compiler's findings come from.
+
+## What is carried over
+
+| CSS | what it becomes |
+| --- | --- |
+${carriedCss.map(([css, becomes]) => `| ${cell(css)} | ${cell(becomes)} |`).join('\n')}
+
+## What has no equal in tables
+
+Each is an error at the declaration: the geometry would be another one.
+
+| CSS | what to write instead |
+| --- | --- |
+${unsupported('refused')}
+
+## What is left out
+
+Each is a warning: decoration that few mail clients show.
+
+| CSS | what to do |
+| --- | --- |
+${unsupported('lost')}
+| any other property that is not listed here | Remove it, or accept that it is left out. |
+
+Rows and grids have rules of their own: a width that follows from long text, more than two columns with
+\`space-between\`, columns with borders that grow by different weights, and cells over several grid lines are errors that
+say what to write.
+`;
+
+for (const [page, content] of [
+  ['docs/reference.md', text],
+  ['docs/layout.md', layout],
+]) {
+  if (!process.argv.includes('--check')) writeFileSync(page, content);
+  else if (readFileSync(page, 'utf8') !== content) {
     console.error(`${page} is out of date; run node scripts/reference.mjs.`);
     process.exitCode = 1;
   }
-} else writeFileSync(page, text);
+}

@@ -19,24 +19,30 @@ function shell(command, options = {}) {
 
 async function pages() {
   shell(`node ${resolve('dist/cli/bin.js')} demo --quiet`, { cwd: work });
-  const file = join(work, 'out/archive/may-newsletter/index.html');
-  const filled = readFileSync(file, 'utf8')
-    .replace(/@\{first_name[^}]*\}/g, 'Ines')
-    .replace('@{sender.company}', 'Alder Lane Tool Library CIC')
-    .replace('@{sender.postal_address}', '14 Alder Lane, Harrowby HX0 0ZZ');
-  writeFileSync(file, filled);
+  const built = (name) => join(work, 'out/archive', name, 'index.html');
+  for (const name of ['may-newsletter', 'parts-specimen']) {
+    const filled = readFileSync(built(name), 'utf8')
+      .replace(/@\{first_name[^}]*\}/g, 'Ines')
+      .replace('@{sender.company}', 'Alder Lane Tool Library CIC')
+      .replace('@{sender.postal_address}', '14 Alder Lane, Harrowby HX0 0ZZ');
+    writeFileSync(built(name), filled);
+  }
   const browser = await chromium.launch({
     executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
     args: ['--no-sandbox', '--disable-gpu'],
   });
   const page = await browser.newPage();
-  for (const [name, width, height, fullPage] of [
-    ['newsletter-desktop', 1280, 800, true],
-    ['newsletter-phone', 375, 800, true],
+  for (const [name, message, width, colorScheme] of [
+    ['specimen-desktop', 'parts-specimen', 1280, 'light'],
+    ['specimen-phone', 'parts-specimen', 375, 'light'],
+    ['specimen-dark', 'parts-specimen', 700, 'dark'],
+    ['newsletter-desktop', 'may-newsletter', 1280, 'light'],
+    ['newsletter-phone', 'may-newsletter', 375, 'light'],
   ]) {
-    await page.setViewportSize({ width, height });
-    await page.goto(pathToFileURL(file).href);
-    await page.screenshot({ path: join(target, `${name}.png`), fullPage });
+    await page.emulateMedia({ colorScheme });
+    await page.setViewportSize({ width, height: 800 });
+    await page.goto(pathToFileURL(built(message)).href);
+    await page.screenshot({ path: join(target, `${name}.png`), fullPage: true });
   }
   await page.setViewportSize({ width: 375, height: 800 });
   await page.evaluate(() => document.querySelectorAll('style').forEach((element) => element.remove()));

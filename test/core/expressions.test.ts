@@ -98,6 +98,7 @@ const dialect: Dialect = {
   fieldCase: 'pascal',
   system: { 'link.unsubscribe': '<<Leave>>' },
   required: [],
+  webFonts: true,
   package: null,
 };
 

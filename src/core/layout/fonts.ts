@@ -45,11 +45,9 @@ export function familyList(families: readonly string[]): string {
 
 /** The fonts that `@font-face` rules declare; what stands in for them is up to the styles that use them. */
 export function declaredFonts(items: readonly CssItem[]): WebFont[] {
-  return items.flatMap((item): WebFont[] => {
-    if (item.kind !== 'at-rule' || item.items === null) return [];
-    if (item.name !== 'font-face') return declaredFonts(item.items);
-    const family = item.items.find((inner) => inner.kind === 'declaration' && inner.property === 'font-family');
-    return family?.kind === 'declaration' ? [{ family: unquoted(family.value), source: null, fallback: [] }] : [];
+  return fontFaceRules(items).flatMap((rule): WebFont[] => {
+    const family = /font-family\s*:\s*([^;}]+)/i.exec(rule)?.[1];
+    return family === undefined ? [] : [{ family: unquoted(family), source: null, fallback: [] }];
   });
 }
 

@@ -11,6 +11,8 @@ export interface Unsupported {
 }
 
 interface Rule extends Unsupported {
+  /** The rule for readers: properties and values in the notation of CSS. */
+  readonly shown: string;
   readonly properties: RegExp;
   /** Values that the rule is about. */
   readonly values: RegExp;
@@ -24,95 +26,216 @@ const useFlow = 'Put the content where it belongs in the order of the text; rows
  * The reference of layout is generated from this table.
  */
 export const unsupportedRules: readonly Rule[] = [
-  { properties: /^position$/, values: /^(?:absolute|fixed|sticky|relative)$/, verdict: 'refused', advice: useFlow },
+  {
+    properties: /^position$/,
+    values: /^(?:absolute|fixed|sticky|relative)$/,
+    shown: 'position: absolute, fixed, sticky, relative',
+    verdict: 'refused',
+    advice: useFlow,
+  },
   {
     properties: /^float$/,
     values: /^(?!none$)/,
+    shown: 'float: left, right',
     verdict: 'refused',
     advice: 'Make a row of it: display: flex on the element around, with a gap.',
   },
   {
     properties: /^display$/,
     values: /inline-grid|inline-flex|contents|ruby|^inline-table$/,
+    shown: 'display: inline-flex, inline-grid, contents',
     verdict: 'refused',
     advice: 'Write a row: display: flex, with columns that grow (flex: 1).',
   },
   {
     properties: /^(?:transform|translate|rotate|scale|filter|clip-path|mask(?:-.*)?|mix-blend-mode)$/,
     values: /^(?!none$|normal$)/,
+    shown: 'transform, filter, clip-path, mask, mix-blend-mode',
     verdict: 'refused',
     advice: 'Draw it into the picture.',
   },
   {
     properties: /^opacity$/,
     values: /^(?!1$|100%$)/,
+    shown: 'opacity below 1',
     verdict: 'refused',
     advice: 'Use the colour that results, or draw it into the picture.',
   },
   {
     properties: /^overflow(?:-[xy])?$/,
     values: /scroll|auto/,
+    shown: 'overflow: scroll, auto',
     verdict: 'refused',
     advice: 'Mails do not scroll inside: show the content, or link to it.',
   },
   {
     properties: /^(?:columns|column-count|column-width|column-span|column-fill)$/,
     values: any,
+    shown: 'columns, column-count, column-width',
     verdict: 'refused',
     advice: 'Write a row of columns: display: flex.',
   },
   {
     properties: /^(?:grid|grid-template|grid-area|grid-template-areas|grid-auto-(?:rows|columns)|place-.*)$/,
     values: any,
+    shown: 'grid-template-areas, grid-area, grid-auto-rows, grid-auto-columns, place-*',
     verdict: 'refused',
     advice: 'Write display: grid with grid-template-columns and gap; each cell takes one column and one row.',
   },
   {
     properties: /^writing-mode$/,
     values: /^(?!horizontal-tb$)/,
+    shown: 'writing-mode other than horizontal-tb',
     verdict: 'refused',
     advice: 'Draw it into a picture.',
   },
   {
     properties: /^aspect-ratio$/,
     values: /^(?!auto$)/,
+    shown: 'aspect-ratio',
     verdict: 'refused',
     advice: 'Give the picture a width, and height: auto.',
   },
   {
     properties: /^container(?:-.*)?$/,
     values: any,
+    shown: 'container-type, container-name',
     verdict: 'refused',
     advice: 'Write conditions on the width of the viewport: @media (max-width: 600px).',
   },
   {
     properties: /^margin/,
     values: /(?:^|\s)-\d/,
+    shown: 'negative margins',
     verdict: 'refused',
     advice: 'Use margins of 0 or more: table cells cannot overlap.',
   },
-  { properties: /^(?:padding|margin)/, values: /%/, verdict: 'refused', advice: 'Write the space in px.' },
+  {
+    properties: /^(?:padding|margin)/,
+    values: /%/,
+    shown: 'padding, margin in %',
+    verdict: 'refused',
+    advice: 'Write the space in px.',
+  },
   {
     properties: /^(?:height|min-height)$/,
     values: /%/,
+    shown: 'height, min-height in %',
     verdict: 'refused',
     advice: 'Leave it out, or write it in px.',
   },
   {
     properties: /width|height|padding|margin|gap|flex-basis|font-size/,
     values: /\d(?:vw|vh|vmin|vmax|dvh|svh|lvh|ex|ch)\b/,
+    shown: 'lengths in vw, vh, ex, ch',
     verdict: 'refused',
     advice: 'Write px, em or %.',
   },
   {
     properties: /^(?:width|height|min-.*|max-.*|padding.*|margin.*|gap|row-gap|column-gap|flex-basis)$/,
     values: /(?:calc|min|max|clamp)\(/,
+    shown: 'calc(), min(), max(), clamp() that do not come to px or a percentage',
     verdict: 'refused',
     advice: 'Write a length in px or a plain percentage.',
   },
-  { properties: /^min-width$/, values: /^(?!0|auto)/, verdict: 'refused', advice: 'Use width or max-width.' },
-  { properties: /^(?:box-shadow|text-shadow)$/, values: /^(?!none$)/, verdict: 'lost', advice: '' },
-  { properties: /^(?:transition|animation)(?:-.*)?$/, values: /^(?!none$)/, verdict: 'lost', advice: '' },
+  {
+    properties: /^min-width$/,
+    values: /^(?!0|auto)/,
+    shown: 'min-width other than 0',
+    verdict: 'refused',
+    advice: 'Use width or max-width.',
+  },
+  {
+    properties: /^(?:box-shadow|text-shadow)$/,
+    values: /^(?!none$)/,
+    shown: 'box-shadow, text-shadow',
+    verdict: 'lost',
+    advice: '',
+  },
+  {
+    properties: /^(?:transition|animation)(?:-.*)?$/,
+    values: /^(?!none$)/,
+    shown: 'transition, animation',
+    verdict: 'lost',
+    advice: '',
+  },
+];
+
+/** What CSS becomes, for the reference of layout: first what is written, then what it comes to. */
+export const carriedCss: readonly (readonly [css: string, becomes: string])[] = [
+  [
+    'max-width with margin: 0 auto',
+    'a centred table of that width, as wide as the window where that is narrower; for the `word` engine a table of the width in px around it',
+  ],
+  [
+    'padding, border, border-radius, background-color, height, min-height',
+    'the same on one cell; corners are square in the `word` engine',
+  ],
+  [
+    'background-image, -size, -position, -repeat',
+    'the same on the cell with the attribute `background`, and a drawn shape around the content for the `word` engine; write a background-color too',
+  ],
+  [
+    'margin between blocks',
+    'collapsed as a browser does, then written as padding above the row of the lower block, or as its own margin between paragraphs',
+  ],
+  [
+    'display: flex (row)',
+    'columns: blocks that wrap by themselves where the row stacks and its columns show no paint or are not stretched, else cells of one table; `--row: wrap` or `--row: cells` forces one of them',
+  ],
+  ['flex: 1, flex: 2 1 0', 'a share of what fixed columns, gaps and padding leave'],
+  ['flex: 0 0 160px; flex: none with width in px or %', 'a column of that width; what is left over stays empty'],
+  ['gap, row-gap, column-gap', 'cells between the columns, padding, or space between stacked blocks'],
+  ['align-items, align-self', '`valign` of the cells; paint that is not stretched goes onto a table inside the cell'],
+  ['flex-direction: row-reverse', 'a table written from the other side, its cells turned back'],
+  ['flex-direction: column under a condition', 'stacked columns'],
+  ['flex-direction: column-reverse under a condition', 'stacked columns in the opposite order, by class'],
+  [
+    'flex-direction: column always, with gap and align-items',
+    'one row for each block; a block that does not stretch is a table as wide as its content',
+  ],
+  [
+    'justify-content: center, flex-end (columns as wide as their content)',
+    'a table as wide as its cells, at that side',
+  ],
+  ['justify-content: space-between with two columns', 'a table as wide as the row, the second column at its end'],
+  [
+    'flex-wrap: wrap with items that do not grow',
+    'items in lines, parted by one space as wide as the gap; for the `word` engine a table',
+  ],
+  [
+    'display: grid with grid-template-columns of fr and px',
+    'one table; under a condition its cells become blocks (one column) or a grid of fewer columns',
+  ],
+  [
+    'display: none and display: block under a condition',
+    'a class; what the desktop hides is hidden from the `word` engine as well',
+  ],
+  [
+    '@media with max-width, min-width and ranges of widths',
+    'the widest interval inline, the others as classes under max-width',
+  ],
+  ['@media (prefers-color-scheme: dark), print and other conditions; @supports', 'classes under the same condition'],
+  [':hover on the element that changes', 'a class with :hover'],
+  [
+    'font-family, font-size, line-height, color, text-align and other text properties',
+    'on every cell that holds text and on every element that differs; line heights in px',
+  ],
+  [
+    '@font-face, fonts of inscriba.yaml',
+    'loaded in the head, hidden from the `word` engine, which is told what stands in',
+  ],
+  [
+    'a link with display: inline-block, padding and a background',
+    'a table of one cell around the link where the line is not taller than the link',
+  ],
+  ['img with width, max-width, height', 'the same, with attributes in px of the desktop for the `word` engine'],
+  ['display: block on a link', 'a link shown as a block'],
+  ['lists, hand-written tables, pre', 'as they are written, with their styles resolved'],
+  [
+    'direction: rtl, dir',
+    'the same on the elements that have it; sides such as padding-inline-start become left or right',
+  ],
 ];
 
 /** Properties without meaning for a mail's layout that may stay unsaid: they change nothing that a reader sees. */
