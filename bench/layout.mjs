@@ -1,6 +1,7 @@
 // What compiling a message to tables costs: bytes of the result for each byte of the source, and time beside the least that
 // it could take, parsing the source and its styles with the same libraries. Both run in turn in one process; the ratios
 // are of medians. `node bench/layout.mjs`
+import { readFileSync } from 'node:fs';
 import { performance } from 'node:perf_hooks';
 import * as csstree from 'css-tree';
 import { parse } from 'parse5';

@@ -52,21 +52,39 @@ export function variantsOf(declared: readonly (readonly Declared[])[]): Variant[
   );
 }
 
+/** What a rule's conditions ask for, read once: all declarations of the rule share them. */
+interface Asked {
+  readonly widths: readonly WidthCondition[];
+  /** Null where a condition is not compiled. */
+  readonly conditions: readonly string[] | null;
+}
+
+const askedBefore = new WeakMap<readonly Condition[], Asked>();
+
+function askedBy(conditions: readonly Condition[]): Asked {
+  const known = askedBefore.get(conditions);
+  if (known !== undefined) return known;
+  const read = conditions.map(readCondition);
+  const rests = read.flatMap((condition) => (typeof condition?.rest === 'string' ? [condition.rest] : []));
+  const asked = {
+    widths: read.flatMap((condition) => condition?.width ?? []),
+    conditions: read.includes(null) ? null : [...new Set(rests)],
+  };
+  askedBefore.set(conditions, asked);
+  return asked;
+}
+
 function circumstancesOf(item: Declared): Variant | null {
   if (item.stateful && !isOwnHover(item.selector)) return null;
-  const read = item.conditions.map(readCondition);
-  if (read.some((condition) => condition === null)) return null;
-  const conditions = [
-    ...new Set(read.flatMap((condition) => (typeof condition?.rest === 'string' ? [condition.rest] : []))),
-  ];
-  return { conditions, hover: item.stateful };
+  const { conditions } = askedBy(item.conditions);
+  return conditions === null ? null : { conditions, hover: item.stateful };
 }
 
 /** Whether a declaration applies on a screen of this width, in these circumstances or (null) in none. */
 export function appliesIn(item: Declared, width: number, variant: Variant | null): boolean {
-  if (!item.conditions.every((condition) => readCondition(condition)?.width?.matches(width) !== false)) return false;
+  if (item.conditions.length === 0 && !item.stateful) return true;
+  if (!askedBy(item.conditions).widths.every((condition) => condition.matches(width))) return false;
   const asked = circumstancesOf(item);
-  if (asked === null) return false;
-  if (asked.hover && variant?.hover !== true) return false;
+  if (asked === null || (asked.hover && variant?.hover !== true)) return false;
   return asked.conditions.every((condition) => variant?.conditions.includes(condition) === true);
 }
