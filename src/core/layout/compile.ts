@@ -208,7 +208,7 @@ function reportUnsupported(index: ElementIndex, declared: readonly Declared[][],
       const judged =
         stateful && !isOwnHover(selector)
           ? { verdict: 'refused', advice: 'Write :hover on the element itself that changes, and no other state.' }
-          : judgeDeclaration(property, value);
+          : judgeDeclaration(property, value, candidate.node.tag);
       const data = { property, value, selector: selector === '' ? `style of <${candidate.node.tag}>` : selector };
       if (judged?.verdict === 'refused')
         report(finding('css-unsupported', declaration.place, { ...data, advice: judged.advice }));
@@ -225,6 +225,11 @@ function reportRules(rules: readonly StyleRule[], report: Report): void {
     );
     if (generated !== undefined)
       report(finding('css-generated-box', place, { name: generated.pseudoElement ?? '', selector: generated.text }));
+    const other = selectors.find(
+      ({ pseudoElement }) => pseudoElement !== null && pseudoElement !== generated?.pseudoElement,
+    );
+    if (other !== undefined)
+      report(finding('css-decoration-lost', place, { property: other.pseudoElement ?? '', selector: other.text }));
     for (const { property, value, place: at } of declarations) {
       if (/var\(/i.test(value) || judgeValue(property, value, false) !== 'invalid') continue;
       report(finding('css-ignored', at, { detail: `"${value}" is no value of ${property}` }));

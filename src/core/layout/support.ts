@@ -16,6 +16,8 @@ interface Rule extends Unsupported {
   readonly properties: RegExp;
   /** Values that the rule is about. */
   readonly values: RegExp;
+  /** Elements that the rule is not about. */
+  readonly except?: RegExp;
 }
 
 const any = /^/;
@@ -139,6 +141,42 @@ export const unsupportedRules: readonly Rule[] = [
     advice: 'Write a length in px or a plain percentage.',
   },
   {
+    properties: /^max-height$/,
+    values: /^(?!none$)/,
+    except: /^img$/,
+    shown: 'max-height on anything but a picture',
+    verdict: 'refused',
+    advice: 'Leave it out: a cell grows with its content.',
+  },
+  {
+    properties: /^visibility$/,
+    values: /^(?!visible$)/,
+    shown: 'visibility: hidden, collapse',
+    verdict: 'refused',
+    advice: 'Use display: none, under a condition where it shows somewhere.',
+  },
+  {
+    properties: /^object-(?:fit|position)$/,
+    values: /^(?!fill$|50% 50%$)/,
+    shown: 'object-fit, object-position',
+    verdict: 'refused',
+    advice: 'Crop the picture itself, and give it a width with height: auto.',
+  },
+  {
+    properties: /^align-content$/,
+    values: /^(?!normal$|stretch$)/,
+    shown: 'align-content',
+    verdict: 'refused',
+    advice: 'Use align-items, or padding above and below.',
+  },
+  {
+    properties: /^(?:outline(?:-.*)?|background-attachment|hyphens)$/,
+    values: /^(?!none$|0$|scroll$|manual$)/,
+    shown: 'outline, background-attachment, hyphens',
+    verdict: 'lost',
+    advice: '',
+  },
+  {
     properties: /^min-width$/,
     values: /^(?!0|auto)/,
     shown: 'min-width other than 0',
@@ -240,13 +278,14 @@ export const carriedCss: readonly (readonly [css: string, becomes: string])[] = 
 
 /** Properties without meaning for a mail's layout that may stay unsaid: they change nothing that a reader sees. */
 const harmless =
-  /^(?:--|-(?:webkit|moz|ms)-|mso-|color-scheme$|text-size-adjust$|cursor$|isolation$|object-(?:fit|position)$|text-rendering$|font-(?:smooth|display|kerning|feature-settings|variant-.*)$|z-index$|outline|(?:top|right|bottom|left|inset(?:-.*)?)$)/;
+  /^(?:--|-(?:webkit|moz|ms)-|mso-|color-scheme$|text-size-adjust$|cursor$|isolation$|text-rendering$|font-(?:smooth|display|kerning|feature-settings|variant-.*)$|z-index$|(?:top|right|bottom|left|inset(?:-.*)?)$)/;
 
-/** Judges a declaration; null for one that the layout carries. */
-export function judgeDeclaration(property: string, value: string): Unsupported | null {
+/** Judges a declaration on an element; null for one that the layout carries. */
+export function judgeDeclaration(property: string, value: string, tag: string): Unsupported | null {
   const lower = value.toLowerCase();
   const rule = unsupportedRules.find(
-    (candidate) => candidate.properties.test(property) && candidate.values.test(lower),
+    (candidate) =>
+      candidate.properties.test(property) && candidate.values.test(lower) && candidate.except?.test(tag) !== true,
   );
   if (rule !== undefined) return rule;
   if (harmless.test(property)) return null;
