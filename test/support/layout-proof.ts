@@ -54,7 +54,7 @@ async function view(page: Page, width: number): Promise<View> {
   await page.setViewportSize({ width, height: 600 });
   const boxes = await readGeometry(page);
   const scrollWidth = await page.evaluate(() => document.documentElement.scrollWidth);
-  return { boxes, scrollWidth, picture: await page.screenshot({ fullPage: true }) };
+  return { boxes, scrollWidth, picture: await page.screenshot({ fullPage: true, animations: 'disabled' }) };
 }
 
 async function differingPixels(first: Buffer, second: Buffer): Promise<number> {

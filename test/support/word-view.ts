@@ -35,6 +35,8 @@ function checkTags(node: ParentNode, problems: string[]): void {
     const isVoid = /^(?:meta|img|br|hr|wbr|link|v:fill)$/.test(child.tagName);
     if (child.tagName !== 'tbody' && (!location?.startTag || (!isVoid && !location.endTag)))
       problems.push(`<${child.tagName}> is not opened and closed`);
+    if (child.tagName === 'img' && child.attrs.some(({ name, value }) => name === 'width' && value === '0'))
+      problems.push('a picture without a width');
     checkTags(child, problems);
   }
 }

@@ -32,3 +32,13 @@ export function rebaseItems(items: readonly CssItem[], base: string): readonly C
     return item.items === null ? item : { ...item, items: rebaseItems(item.items, base) };
   });
 }
+
+/** The `@keyframes` rules among items, as written, with their addresses moved to where the document stands. */
+export function keyframeRules(items: readonly CssItem[], base: string): string[] {
+  return items.flatMap((item): string[] => {
+    if (item.kind !== 'at-rule') return [];
+    if (/^(?:-\w+-)?keyframes$/.test(item.name))
+      return [rebaseAddresses(item.place.source.slice(item.place.span), base)];
+    return item.items === null ? [] : keyframeRules(item.items, base);
+  });
+}

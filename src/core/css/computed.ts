@@ -187,7 +187,7 @@ function restore(specified: Map<string, string>, longhand: string, value: string
   else specified.set(longhand, value);
 }
 
-const freeForm = new Set(['font-family', 'background-image', 'list-style-image']);
+const freeForm = new Set(['font-family', 'background-image', 'list-style-image', 'animation']);
 
 function normalized(longhand: string, value: string): string {
   return freeForm.has(longhand) ? value : value.toLowerCase();
@@ -235,6 +235,7 @@ function absolute(
   for (const side of ['top', 'right', 'bottom', 'left']) {
     const style = own.get(`border-${side}-style`) ?? 'none';
     if (style === 'none' || style === 'hidden') own.set(`border-${side}-width`, '0px');
+    else if (!own.has(`border-${side}-width`)) own.set(`border-${side}-width`, '3px');
   }
   return own;
 }
@@ -247,6 +248,7 @@ function computedValue(property: string, value: string, sizes: Sizes, parent: Re
       return computedWeight(value, parent.get('font-weight') ?? '400');
     case 'font-family':
     case 'background-image':
+    case 'animation':
       return value;
     default:
       return /^border-\w+-width$/.test(property) ? borderWidth(value, sizes) : lengthsToPixels(value, sizes);

@@ -61,7 +61,8 @@ export const properties: ReadonlyMap<string, Property> = new Map<string, Propert
   ['max-height', own('none')],
   ...perSide('margin-*', own('0px')),
   ...perSide('padding-*', own('0px')),
-  ...perSide('border-*-width', own('medium')),
+  // A width of "medium" only counts beside a style; without one it is 0 (CSS Backgrounds 3, 3.3).
+  ...perSide('border-*-width', own('0px')),
   ...perSide('border-*-style', own('none')),
   ...perSide('border-*-color', own('currentcolor')),
   ...corners.map((corner): [string, Property] => [`border-${corner}-radius`, own('0px')]),
@@ -90,6 +91,7 @@ export const properties: ReadonlyMap<string, Property> = new Map<string, Propert
   ['grid-column', own('auto')],
   ['grid-row', own('auto')],
   ['background-attachment', own('scroll')],
+  ['animation', own('none')],
   ['vertical-align', own('baseline')],
   ['text-decoration', own('none')],
   ['overflow', own('visible')],

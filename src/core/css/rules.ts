@@ -45,6 +45,8 @@ export interface SheetSource {
   readonly text: string;
   readonly items: readonly CssItem[];
   readonly conditions: readonly Condition[];
+  /** What relative addresses count from, seen from the document; nothing for its own sheets. */
+  readonly base?: string;
 }
 
 interface Surroundings {

@@ -39,7 +39,10 @@ export function shortPixels(value: number): string {
 }
 
 function paintOf(box: Styled, state: number): [string, string][] {
-  return [...backgroundOf(box, state), ...borderOf(box, state), ...radiusOf(box, state)];
+  const animation: [string, string][] = anyState(box, 'animation', 'none')
+    ? [['animation', styleIn(box, state).get('animation')]]
+    : [];
+  return [...backgroundOf(box, state), ...borderOf(box, state), ...radiusOf(box, state), ...animation];
 }
 
 function backgroundOf(box: Styled, state: number): [string, string][] {

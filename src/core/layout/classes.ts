@@ -21,6 +21,7 @@ const resets: ReadonlyMap<string, string> = new Map([
   ['border-radius', '0'],
   ['text-decoration', 'none'],
   ['overflow', 'visible'],
+  ['animation', 'none'],
 ]);
 
 /** Declarations that only the `word` engine reads never go into classes: it has but one state. */

@@ -5,7 +5,7 @@ import { declarationsOf } from '../css/document-cascade.js';
 import type { StyleRule } from '../css/rules.js';
 import { judgeValue } from '../css/validity.js';
 import { finding, type Report } from '../finding.js';
-import { firstElement, type Doc } from '../html/tree.js';
+import { attribute, firstElement, type Doc } from '../html/tree.js';
 import { readBox, type Box } from './boxes.js';
 import { ClassBook } from './classes.js';
 import { fourValues } from './box-style.js';
@@ -75,6 +75,9 @@ export function compileLayout(input: LayoutInput, report: Report): CompiledLayou
   const body = firstElement(doc.root, 'body');
   const bodyElement = body === null ? undefined : index.of.get(body);
   if (bodyElement === undefined) return null;
+  const linkedIds = new Set(
+    index.elements.flatMap(({ node }) => /^#(.+)/.exec(attribute(node, 'href') ?? '')?.[1] ?? []),
+  );
   const variants = variantsOf(declared);
   const styleSets = [null, ...variants].map((variant) =>
     stylesInStates(index, declared, states, variant, variant === null ? report : () => undefined),
@@ -88,6 +91,7 @@ export function compileLayout(input: LayoutInput, report: Report): CompiledLayou
       styles: (candidate) => styles.map((ofState) => ofState[candidate.order] ?? fail()),
       lookup: (node) => (node.kind === 'element' ? (index.of.get(node) ?? null) : null),
       shownDisplay: (candidate) => shown[candidate.order] ?? null,
+      linkedIds,
       pictureSize: input.pictureSize,
       report: to,
     };

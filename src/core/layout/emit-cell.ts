@@ -10,6 +10,7 @@ import {
   desktopWidth,
   forStates,
   hideWithBox,
+  namedAnchor,
   noSpace,
   passedAttributes,
   type Content,
@@ -68,7 +69,13 @@ export function emitCell(box: Box, context: EmitContext, around: Surroundings, o
     'td',
     cellAttributes(box),
     styles,
-    withBackdrop(box, styles, around, empty ? [filler] : content.nodes, context),
+    withBackdrop(
+      box,
+      styles,
+      around,
+      [...namedAnchor(box.element, context), ...(empty ? [filler] : content.nodes)],
+      context,
+    ),
   );
 }
 
@@ -162,7 +169,9 @@ function setSize(result: Map<string, string>, box: Box, state: number): void {
 
 function cellAttributes(box: Box): Record<string, string> {
   const passed = passedAttributes(box.element);
-  return Object.fromEntries(Object.entries(passed).filter(([name]) => /^(?:id|lang|dir|title|aria-.*)$/.test(name)));
+  return Object.fromEntries(
+    Object.entries(passed).filter(([name]) => /^(?:id|lang|dir|title|role|aria-.*)$/.test(name)),
+  );
 }
 
 /** How a table around a box differs from the box. */

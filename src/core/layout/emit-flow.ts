@@ -7,6 +7,7 @@ import { emitBoxTable, emitCell } from './emit-cell.js';
 import {
   forStates,
   hideWithBox,
+  namedAnchor,
   noSpace,
   passedAttributes,
   type Content,
@@ -177,7 +178,10 @@ function emitTextBlock(box: TextBox, context: EmitContext, around: Surroundings,
     ]);
   });
   return hideWithBox(
-    element(tag, passedAttributes(box.element), styles, emitInline(box.content, context, { ...around, text })),
+    element(tag, passedAttributes(box.element), styles, [
+      ...namedAnchor(box.element, context),
+      ...emitInline(box.content, context, { ...around, text }),
+    ]),
     box,
     context,
   );

@@ -8,6 +8,7 @@ import { boxStyle } from './box-style.js';
 import { forStates, passedAttributes, type EmitContext, type Surroundings } from './emit.js';
 import { emitPicture } from './emit-picture.js';
 import { element, type OutNode, type Style } from './output.js';
+import { roundShapeOf, withRoundShape } from './round-link.js';
 import { textDifference, textStyleOf, type TextStyle } from './text-style.js';
 
 /** Emits what stands in lines: text, links, emphasis, inline pictures. White space collapses as it would when shown. */
@@ -44,6 +45,8 @@ function emitInlineElement(indexed: IndexedElement, context: EmitContext, around
   const children = emitNodes(node.children, context, { ...around, text });
   const own = inlineStyles(indexed, styles, text, context, around);
   const attributes = passedAttributes(indexed);
+  const shape = roundShapeOf(node.tag, styles);
+  if (shape !== null) return withRoundShape(element(node.tag, attributes, own, children), shape, styles);
   const says = own.some((style) => style.size > 0) || Object.keys(attributes).length > 0;
   return says || node.tag !== 'span' ? [element(node.tag, attributes, own, children)] : children;
 }
@@ -87,7 +90,7 @@ function inlineStyles(
     if (boxMatters(styles)) for (const [property, value] of boxStyle(box, state)) result.set(property, value);
     if (isBlockSomewhere && lengthMatters(styles, 'margin'))
       result.set('margin', sides.map((side) => `${lengthIn(box, state, `margin-${side}`)}px`).join(' '));
-    for (const property of ['width', 'max-width', 'vertical-align', 'text-decoration']) {
+    for (const property of ['width', 'max-width', 'height', 'vertical-align', 'text-decoration']) {
       const value = style.get(property);
       const relevant =
         property === 'text-decoration'
@@ -95,6 +98,8 @@ function inlineStyles(
           : styles.some((candidate) => candidate.isAuthored(property));
       if (relevant) result.set(property, value);
     }
+    if ((result.has('width') || result.has('height')) && result.get('padding') !== '0' && boxMatters(styles))
+      result.set('box-sizing', style.get('box-sizing'));
     for (const [property, value] of difference[state] ?? []) result.set(property, value);
     return result;
   });

@@ -40,7 +40,7 @@ export function emitPackedRow(box: RowBox, context: EmitContext, around: Surroun
   const cells = columnCells(plan, context, around, {
     width: (state, index) => {
       const column = plan.widths[state]?.[index];
-      return column === undefined || column.pixels === 0 ? null : shortPixels(column.pixels);
+      return column?.kind === 'fixed' ? shortPixels(column.pixels) : null;
     },
     pushed: (state, index) => spread[state] === true && index === plan.items.length - 1,
     spread: spread.includes(true),
@@ -76,6 +76,8 @@ function ownWidth(item: Box, state: number, context: EmitContext, around: Surrou
   const own = styleIn(item, state);
   const basis = own.get('flex-basis') === 'auto' ? own.get('width') : own.get('flex-basis');
   const pixels = item.kind === 'picture' ? (intrinsicWidth(item, context, around) ?? 0) : (pixelsOf(basis) ?? 0);
+  // What a column as wide as its content offers to it is known to no more than the row's width.
+  if (pixels === 0) return { kind: 'rest', share: 1, pixels: 0, weight: 0 };
   return { kind: 'fixed', share: 0, pixels, weight: 0 };
 }
 

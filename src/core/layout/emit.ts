@@ -16,6 +16,8 @@ export interface PictureSize {
 export interface EmitContext extends BoxReader {
   readonly doc: Doc;
   readonly states: readonly WidthState[];
+  /** The ids that links of the message lead to. */
+  readonly linkedIds: ReadonlySet<string>;
   /** The natural size of a picture by the path that the source gives; null where it is not known. */
   readonly pictureSize: (path: string) => PictureSize | null;
   readonly report: Report;
@@ -77,6 +79,13 @@ export function hideWithBox(target: OutElement, box: Box, context: EmitContext):
     return state === 0 ? shown.set('mso-hide', 'all') : shown;
   });
   return { ...target, styles };
+}
+
+/** An anchor by name before the content of an element that links lead to: old clients know no others. */
+export function namedAnchor(element: IndexedElement | null, context: EmitContext): OutNode[] {
+  const id = element === null ? null : (element.node.attributes.get('id')?.value ?? null);
+  if (id === null || !context.linkedIds.has(id)) return [];
+  return [{ kind: 'raw', html: `<a name="${id.replace(/[&"<]/g, '')}"></a>` }];
 }
 
 const notPassed: ReadonlySet<string> = new Set([

@@ -21,6 +21,8 @@ function mergeNode(node: OutNode, other: OutNode): boolean {
       return other.kind === 'twin' && mergeElement(node.cell, other.cell);
     case 'backdrop':
       return other.kind === 'backdrop' && mergeVariant(node.content, other.content);
+    case 'round-link':
+      return other.kind === 'round-link' && mergeElement(node.link, other.link);
     case 'text':
       return other.kind === 'text' && node.value === other.value;
     case 'raw':

@@ -1,3 +1,5 @@
+import type { RoundShape } from './round-link.js';
+
 /** Declarations of one emitted element in one state, in the order they are written. */
 export type Style = ReadonlyMap<string, string>;
 
@@ -47,7 +49,16 @@ export interface OutBackdrop {
   readonly content: OutNode[];
 }
 
-export type OutNode = OutElement | OutText | OutRaw | OutTwin | OutBackdrop;
+/** A link, and the rounded shape that takes its place for the `word` engine. */
+export interface OutRoundLink {
+  readonly kind: 'round-link';
+  readonly link: OutElement;
+  readonly shape: RoundShape;
+  /** How the label looks in the shape. */
+  readonly text: Style;
+}
+
+export type OutNode = OutElement | OutText | OutRaw | OutTwin | OutBackdrop | OutRoundLink;
 
 /** Declarations as pairs; a null value leaves the property out. */
 export type StyleEntries = readonly (readonly [property: string, value: string | null])[];

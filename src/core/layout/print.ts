@@ -1,8 +1,17 @@
 import { escapeAttribute, escapeText, type TagWriter } from '../html/escape.js';
 import { voidElements } from '../html/vocabulary.js';
 import type { ClassBook } from './classes.js';
+import { roundShapeTags } from './round-link.js';
 import { legacyAttributes } from './legacy.js';
-import { wordOnly, type OutBackdrop, type OutElement, type OutNode, type OutTwin, type Style } from './output.js';
+import {
+  wordOnly,
+  type OutBackdrop,
+  type OutElement,
+  type OutNode,
+  type OutRoundLink,
+  type OutTwin,
+  type Style,
+} from './output.js';
 import { formatTextValue } from './text-style.js';
 
 /** What a destination decides about the text of a document. */
@@ -47,7 +56,20 @@ export function printStyle(style: Style, writer: Writer): string {
 
 function printValue(property: string, value: string, writer: Writer): string {
   if (property !== 'background-image') return formatTextValue(property, value);
-  return value.replace(/url\((["']?)(.*?)\1\)/g, (_, __, path: string) => `url('${writer.picture(path)}')`);
+  return withPicturePaths(value, writer);
+}
+
+/** CSS with the addresses of pictures as the destination has them. */
+export function withPicturePaths(css: string, writer: Writer): string {
+  return css.replace(/url\(\s*(["']?)(.*?)\1\s*\)/g, (_, __, path: string) => `url('${writer.picture(path)}')`);
+}
+
+/** The text of nodes without elements: all that a shape's label can hold. */
+function plainText(nodes: readonly OutNode[]): OutNode[] {
+  return nodes.flatMap((node): OutNode[] => {
+    if (node.kind === 'element') return plainText(node.children);
+    return node.kind === 'text' ? [node] : [];
+  });
 }
 
 class Printer {
@@ -79,6 +101,8 @@ class Printer {
         return this.twin(node);
       case 'backdrop':
         return this.backdrop(node, inLine);
+      case 'round-link':
+        return this.roundLink(node);
       case 'element':
         return `${this.openingTag(node)}${this.rest(node, inLine)}`;
     }
@@ -98,6 +122,13 @@ class Printer {
       `<v:fill type="frame" src="${picture}" color="${color}"/>` +
       `<v:textbox style="mso-fit-shape-to-text:true" inset="${insets}"><div>`;
     return `${wordOnly(opening).html}${this.nodes(content, inLine)}${wordOnly('</div></v:textbox></v:rect>').html}`;
+  }
+
+  private roundLink({ link, shape, text }: OutRoundLink): string {
+    const href = escapeAttribute(link.attributes.get('href') ?? '', this.writer.tag);
+    const [opening, closing] = roundShapeTags(shape, href, printStyle(text, this.writer));
+    const label = this.nodes(plainText(link.children), true);
+    return `${opening}${label}${closing}<!--[if !mso]><!-->${this.node(link, true)}<!--<![endif]-->`;
   }
 
   private twin({ cell, width }: OutTwin): string {

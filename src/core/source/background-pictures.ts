@@ -1,4 +1,4 @@
-import { addressesIn, baseOf } from '../css/addresses.js';
+import { addressesIn, baseOf, keyframeRules } from '../css/addresses.js';
 import { parseDeclarationList, parseStyleSheet, type CssItem, type Declaration } from '../css/syntax.js';
 import { attribute, elementsOf } from '../html/tree.js';
 import type { SourceText } from '../text/source-text.js';
@@ -41,6 +41,8 @@ export function backgroundPictures(
 function referencesIn(items: readonly CssItem[], base: string): Reference[] {
   return items.flatMap((item): Reference[] => {
     if (item.kind === 'declaration') return isBackground(item) ? referencesOf(item, base) : [];
+    const keyframes = keyframeRules([item], base).flatMap(addressesIn);
+    if (keyframes.length > 0) return keyframes.map((path) => ({ path, place: item.place }));
     return item.items === null ? [] : referencesIn(item.items, base);
   });
 }

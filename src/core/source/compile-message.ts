@@ -1,4 +1,4 @@
-import { baseOf, rebaseItems } from '../css/addresses.js';
+import { baseOf, keyframeRules, rebaseItems } from '../css/addresses.js';
 import { collectRules, type Condition, type SheetSource } from '../css/rules.js';
 import { parseStyleSheet } from '../css/syntax.js';
 import { finding, type Report } from '../finding.js';
@@ -7,7 +7,7 @@ import { firstElement, textContent } from '../html/tree.js';
 import { compileLayout, type CompiledLayout } from '../layout/compile.js';
 import type { PictureSize } from '../layout/emit.js';
 import { declaredFonts, fontFaceRules, fontHead, type WebFont } from '../layout/fonts.js';
-import type { Writer } from '../layout/print.js';
+import { withPicturePaths, type Writer } from '../layout/print.js';
 import type { SourceText } from '../text/source-text.js';
 import type { MessageSheet, MessageSource, Metadata } from './read-message.js';
 
@@ -50,12 +50,13 @@ export function compileMessage(source: MessageSource, files: MessageFiles, repor
     report,
   );
   if (layout === null) return null;
+  const keyframes = sheets.flatMap(({ items: own, base = '' }) => keyframeRules(own, base));
   const fontLines = fontHead(layout.fonts, fontFaceRules(items), layout.fontStacks);
   return {
     source,
     metadata: source.metadata,
     fonts: layout.fonts,
-    html: (writer, webFonts) => printDocument(source.metadata, layout, webFonts ? fontLines : [], writer),
+    html: (writer, webFonts) => printDocument(source.metadata, layout, webFonts ? fontLines : [], keyframes, writer),
   };
 }
 
@@ -80,6 +81,7 @@ function readSheet(sheet: MessageSheet, message: MessageSource, files: MessageFi
         baseOf(sheet.path),
       ),
       conditions,
+      base: baseOf(sheet.path),
     },
   ];
 }
@@ -95,9 +97,12 @@ function printDocument(
   metadata: Metadata,
   layout: CompiledLayout,
   fontLines: readonly string[],
+  keyframes: readonly string[],
   writer: Writer,
 ): string {
-  const { body, css } = layout.print(writer, preheader(metadata, writer));
+  const { body, css: classes } = layout.print(writer, preheader(metadata, writer));
+  const used = keyframes.filter((rule) => body.includes('animation:') && isAnimatedBy(body + classes, rule));
+  const css = [...used.map((rule) => withPicturePaths(rule, writer)), classes].filter((part) => part !== '').join('\n');
   const direction = metadata.direction === null ? '' : ` dir="${escapeAttribute(metadata.direction, writer.tag)}"`;
   return [
     '<!doctype html>',
@@ -115,6 +120,12 @@ function printDocument(
     '</html>',
     '',
   ].join('\n');
+}
+
+/** Whether the message animates anything by a rule of keyframes. */
+function isAnimatedBy(text: string, rule: string): boolean {
+  const name = /@(?:-\w+-)?keyframes\s+["']?([\w-]+)/.exec(rule)?.[1];
+  return name !== undefined && new RegExp(`animation:[^;"]*\\b${name}\\b`).test(text);
 }
 
 /** Fills the preview line of inboxes, so that they show no text of the body behind the preheader. */
