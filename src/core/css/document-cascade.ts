@@ -35,38 +35,50 @@ function browserRules(): StyleRule[] {
   return readBrowserRules;
 }
 
-/** `width` and `height` of a picture count as styles of the author's with no specificity (HTML standard, 15.4.3). */
+/** Presentational attributes count as styles of the author's with no specificity (HTML standard, 15.2 to 15.4). */
 function attributeHints(element: IndexedElement): Declared[] {
-  if (element.node.tag !== 'img') return [];
-  return ['width', 'height'].flatMap((property, position): Declared[] => {
-    const value = attribute(element.node, property)?.trim() ?? '';
-    if (!/^\d+(?:\.\d+)?%?$/.test(value)) return [];
+  return hintsOf(element).map(([property, value], position): Declared => {
     const place = { source: new SourceText('', value), span: { start: 0, end: value.length } };
-    const written = value.endsWith('%') ? value : `${value}px`;
-    const declaration = {
-      kind: 'declaration',
-      property,
-      value: written,
-      important: false,
-      place,
-      valueSpan: place.span,
-    } as const;
-    return [
-      {
-        declaration,
-        origin: 'attribute-hint',
-        conditions: [],
-        stateful: false,
-        layerRank: 0,
-        specificity: 0,
-        proximity: Infinity,
-        order: 0,
-        position,
-        selector: '',
-        match: null,
-      },
-    ];
+    return {
+      declaration: { kind: 'declaration', property, value, important: false, place, valueSpan: place.span },
+      origin: 'attribute-hint',
+      conditions: [],
+      stateful: false,
+      layerRank: 0,
+      specificity: 0,
+      proximity: Infinity,
+      order: 0,
+      position,
+      selector: '',
+      match: null,
+    };
   });
+}
+
+const fontSizes = ['x-small', 'small', 'medium', 'large', 'x-large', 'xx-large', 'xxx-large'];
+
+/** Elements whose `align` aligns their text. */
+const alignedTags = /^(?:p|div|h[1-6]|td|th|tr|tbody|thead|tfoot)$/;
+
+function hintsOf({ node }: IndexedElement): [property: string, value: string][] {
+  const hints: [string, string][] = [];
+  const given = (name: string): string => attribute(node, name)?.trim() ?? '';
+  if (node.tag === 'img') {
+    for (const name of ['width', 'height']) {
+      const value = given(name);
+      if (/^\d+(?:\.\d+)?%?$/.test(value)) hints.push([name, value.endsWith('%') ? value : `${value}px`]);
+    }
+  }
+  const align = given('align').toLowerCase();
+  if (alignedTags.test(node.tag) && /^(?:left|right|center|justify)$/.test(align)) hints.push(['text-align', align]);
+  if (node.tag === 'body' && given('bgcolor') !== '') hints.push(['background-color', given('bgcolor')]);
+  if (node.tag === 'font') {
+    const size = fontSizes[Number(given('size')) - 1];
+    if (given('color') !== '') hints.push(['color', given('color')]);
+    if (given('face') !== '') hints.push(['font-family', given('face')]);
+    if (size !== undefined) hints.push(['font-size', size]);
+  }
+  return hints;
 }
 
 /** Whether a declaration applies on a screen of this width with no state (`:hover`) in play; unknown conditions do not hold. */

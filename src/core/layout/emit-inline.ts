@@ -13,12 +13,19 @@ import { textDifference, textStyleOf, type TextStyle } from './text-style.js';
 
 /** Emits what stands in lines: text, links, emphasis, inline pictures. White space collapses as it would when shown. */
 export function emitInline(nodes: readonly TreeNode[], context: EmitContext, around: Surroundings): OutNode[] {
-  return trimLines(emitNodes(nodes, context, around));
+  const emitted = emitNodes(nodes, context, around);
+  return keepsLines(around) ? emitted : trimLines(emitted);
+}
+
+/** Whether white space shows as it is written: `white-space: pre-line` and the like. */
+function keepsLines({ text }: Surroundings): boolean {
+  return text?.some((style) => /^pre/.test(style.get('white-space') ?? '')) === true;
 }
 
 function emitNodes(nodes: readonly TreeNode[], context: EmitContext, around: Surroundings): OutNode[] {
   return nodes.flatMap((node): OutNode[] => {
-    if (node.kind === 'text') return [{ kind: 'text', value: node.value.replace(/[ \t\n\f\r]+/g, ' ') }];
+    if (node.kind === 'text')
+      return [{ kind: 'text', value: keepsLines(around) ? node.value : node.value.replace(/[ \t\n\f\r]+/g, ' ') }];
     if (node.kind === 'comment')
       return isConditionalComment(node.value) ? [{ kind: 'raw', html: `<!--${node.value}-->` }] : [];
     const indexed = context.lookup(node);
