@@ -366,3 +366,9 @@ test('demo builds and packs the sample project, and says what to look at', () =>
   expect(existsSync(join(folder.path, 'out/members/may-newsletter.zip'))).toBe(true);
   expect(folder.read('out/members/may-newsletter/index.txt')).toContain('The lathe is back\n=================\n');
 });
+
+test('links that part by word spacing have spaces between them in the plain text', () => {
+  const folder = TestFolder.builtProject();
+  expect(folder.read('out/archive/parts-specimen/index.txt')).toContain('Tools [1] Repair Day [2] Branches [3]');
+  folder.remove();
+});

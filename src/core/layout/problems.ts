@@ -1,4 +1,5 @@
 import { finding } from '../finding.js';
+import type { TreeNode } from '../html/tree.js';
 import { styleIn, type Box } from './boxes.js';
 import type { EmitContext } from './emit.js';
 
@@ -25,15 +26,22 @@ export function reportProblems(problems: readonly LayoutProblem[], context: Emit
   for (const problem of distinct) reportProblem(problem, context);
 }
 
+/** What a box was made from: its element, or the text or link that a box was put around. */
+function nodeOf(box: Box): TreeNode | null {
+  if (box.element !== null) return box.element.node;
+  return box.kind === 'text' ? (box.content.find((node) => node.kind !== 'comment') ?? null) : null;
+}
+
 function reportProblem({ box, property, value, advice }: LayoutProblem, context: EmitContext): void {
   const declared = box.styles
     .filter((style) => style.get(property) === value)
     .map((style) => style.declaredBy(property))
     .find((candidate) => candidate !== null);
-  const span = box.element?.node.startTag ?? null;
+  const node = nodeOf(box);
+  const span = node === null ? null : node.kind === 'element' ? node.startTag : node.span;
   const place = declared?.declaration.place ?? (span === null ? null : { source: context.doc.source, span });
-  const tag = box.element?.node.tag ?? 'text';
-  const selector = declared === undefined || declared.selector === '' ? `<${tag}>` : declared.selector;
+  const what = node?.kind === 'element' ? `<${node.tag}>` : 'text';
+  const selector = declared === undefined || declared.selector === '' ? what : declared.selector;
   const shown = declared?.declaration ?? { property, value };
   context.report(finding('css-unsupported', place, { property: shown.property, value: shown.value, selector, advice }));
 }

@@ -91,7 +91,7 @@ class PlainText {
 
   private text(value: string, parent: ElementNode | null): void {
     const style = this.styleOf(parent);
-    if (style === null || !isReadable(style)) return;
+    if (style === null || !(isReadable(style) || isWideSpace(value, style))) return;
     const cased = style.get('text-transform') === 'uppercase' ? upperCase(value) : value;
     const visible = cased.replace(/[\u00ad\u200b\u200c\u200d\u2060\ufeff\u034f]/g, '').replace(/\u00a0/g, ' ');
     if (!style.get('white-space').startsWith('pre')) {
@@ -283,6 +283,11 @@ function upperCase(value: string): string {
 
 function isBlock(style: ComputedStyle): boolean {
   return !/^(?:inline|inline-block|inline-flex|inline-table|contents)$/.test(style.get('display'));
+}
+
+/** A space without a font size still parts words where `word-spacing` gives it a width. */
+function isWideSpace(text: string, style: ComputedStyle): boolean {
+  return text.trim() === '' && (pixelsOf(style.get('word-spacing')) ?? 0) > 0;
 }
 
 function isReadable(style: ComputedStyle): boolean {
