@@ -2,4 +2,16 @@
 import { processIo } from './io.js';
 import { run } from './run.js';
 
-process.exitCode = await run(process.argv.slice(2), processIo());
+if (folderIsGone()) {
+  process.stderr.write('The current folder does not exist any more: change to another, and try again.\n');
+  process.exitCode = 2;
+} else process.exitCode = await run(process.argv.slice(2), processIo());
+
+/** A folder that was deleted while a shell stood in it. */
+function folderIsGone(): boolean {
+  try {
+    return process.cwd() === '';
+  } catch {
+    return true;
+  }
+}
