@@ -41,6 +41,10 @@ const messages: Readonly<Record<string, string>> = {
     '<div class="c"><h1>مرحبا بكم</h1><div class="r"><div><p>نص قصير هنا</p></div><div><p>فقرة أطول من الأولى</p></div></div><div class="n"><a href="https://alderlane.example/1">متجر</a><a href="https://alderlane.example/2">فروع</a></div></div>',
     'lang="ar" dir="rtl"',
   ),
+  'growing-beside-content': layoutMessage(
+    `${baseStyles}.r{display:flex;gap:16px;align-items:center}.g{flex:1}.b{padding:10px 16px;background:#06c;color:#fff;text-decoration:none}@media (max-width:480px){.r{flex-direction:column;align-items:stretch;gap:8px}}`,
+    '<div class="c"><div class="r"><img src="../assets/icon.png" alt="sign" width="48" height="48"><div class="g"><p>Words that grow, and break where the column ends</p></div><a class="b" href="https://alderlane.example/b">Borrow</a></div></div>',
+  ),
   gradient: layoutMessage(
     `${baseStyles}.h{padding:40px 24px;background:#234 linear-gradient(#234,#567);color:#fff}`,
     '<div class="c"><div class="h"><h1>Dusk</h1><p>The shed is open.</p></div></div>',

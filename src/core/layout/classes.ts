@@ -7,6 +7,7 @@ const resets: ReadonlyMap<string, string> = new Map([
   ['padding', '0'],
   ['margin', '0'],
   ['width', 'auto'],
+  ['min-width', '0'],
   ['max-width', 'none'],
   ['height', 'auto'],
   ['font-size', '0'],

@@ -128,6 +128,11 @@ interface CellRules {
   readonly pushed?: (state: number, index: number) => boolean;
   /** True where the space between the columns takes what is left, so that no gap cell is needed. */
   readonly spread?: boolean;
+  /**
+   * Whether the table has an auto layout in which one cell takes all that is left: widths are then held by `min-width`,
+   * and cells without one keep their text on a line.
+   */
+  readonly fills?: boolean;
   /** The number of table columns that a cell takes. */
   readonly span?: (index: number) => number;
   /** Whether a column's side padding stands in cells of its own, so that percentages share only the rest. */
@@ -142,6 +147,7 @@ export function columnCells(plan: RowPlan, context: EmitContext, around: Surroun
     const cell = withCellStyles(paintedCell(plan, item, context, inner, pushed), plan, item, context, {
       width: (state) => rules.width(state, index),
       pushed,
+      fills: rules.fills === true,
     });
     const span = rules.span?.(index) ?? 1;
     if (span > 1) cell.attributes.set('colspan', String(span));
@@ -156,7 +162,7 @@ export function columnCells(plan: RowPlan, context: EmitContext, around: Surroun
       : column;
     const twin = isHidden(item, 0) ? hiddenFromWord(cells) : cells;
     if (index === 0 || !plan.columnGap.concat(plan.rowGap).some((gap) => gap > 0)) return twin;
-    const gap = gapCell(plan, index, context);
+    const gap = gapCell(plan, index, context, rules.fills === true);
     return isHidden(item, 0) ? [...hiddenFromWord([gap]), ...twin] : [gap, ...twin];
   });
 }
@@ -203,7 +209,11 @@ function withCellStyles(
   plan: RowPlan,
   item: Box,
   context: EmitContext,
-  { width, pushed = [] }: { width: (state: number) => string | null; pushed?: readonly boolean[] },
+  {
+    width,
+    pushed = [],
+    fills = false,
+  }: { width: (state: number) => string | null; pushed?: readonly boolean[]; fills?: boolean },
 ): OutElement {
   const stacks = plan.modes.includes('stacked');
   const hides = item.styles.some((_, state) => isHidden(item, state));
@@ -215,6 +225,8 @@ function withCellStyles(
       ['display', stacks || hides ? (isHidden(item, state) ? 'none' : shown) : null],
       ['width', sized || stacks ? (sideBySide ? (width(state) ?? 'auto') : stackedWidth(item, state)) : null],
       ['box-sizing', stacks || sized ? 'border-box' : null],
+      ['min-width', fills ? firmWidth(sideBySide ? width(state) : null) : null],
+      ['white-space', fills ? (sideBySide && width(state) === null ? 'nowrap' : 'normal') : null],
       ['vertical-align', cellAlignment(plan.box, item, state)],
       ['text-align', pushed[state] === true ? endSide(item, state) : null],
     ]);
@@ -236,6 +248,10 @@ function shrunkLink(node: OutNode, pushed: readonly boolean[]): OutNode {
       : own,
   );
   return { ...node, styles };
+}
+
+function firmWidth(width: string | null): string {
+  return width?.endsWith('px') === true ? width : '0';
 }
 
 /** A stacked column is as wide as the row, or as it says itself. */
@@ -336,7 +352,7 @@ function paintedCell(
 }
 
 /** The cell between a column and the one before it; it goes with either of them. */
-function gapCell(plan: RowPlan, index: number, context: EmitContext): OutElement {
+function gapCell(plan: RowPlan, index: number, context: EmitContext, fills: boolean): OutElement {
   const stacks = plan.modes.includes('stacked');
   const isGone = (state: number): boolean => {
     const item = plan.items[index];
@@ -350,6 +366,7 @@ function gapCell(plan: RowPlan, index: number, context: EmitContext): OutElement
     const own = style([
       ['display', stacks || hides ? (isGone(state) ? 'none' : shown) : null],
       ['width', sideBySide ? shortPixels(plan.columnGap[state] ?? 0) : '100%'],
+      ['min-width', fills ? (sideBySide ? shortPixels(plan.columnGap[state] ?? 0) : '0') : null],
       ['height', stacks ? (sideBySide ? 'auto' : shortPixels(plan.rowGap[state] ?? 0)) : null],
       ['padding', '0'],
       ['font-size', '0'],

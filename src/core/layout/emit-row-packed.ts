@@ -14,10 +14,15 @@ export function isPacked(box: RowBox): boolean {
   return box.styles.some((own, state) => {
     if (modeIn(box, state) !== 'side-by-side') return false;
     const items = box.children.filter((item) => !isHidden(item, state));
-    if (items.some((item) => Number(styleIn(item, state).get('flex-grow')) > 0)) return false;
+    const growing = items.filter((item) => grows(item, state)).length;
+    if (growing > 0) return growing === 1 && items.some((item) => !grows(item, state) && isContentSized(item, state));
     const justified = !/^(?:normal|flex-start|start|left)$/.test(own.get('justify-content'));
     return justified || items.some((item) => isContentSized(item, state));
   });
+}
+
+function grows(item: Box, state: number): boolean {
+  return Number(styleIn(item, state).get('flex-grow')) > 0;
 }
 
 function isContentSized(item: Box, state: number): boolean {
@@ -25,6 +30,9 @@ function isContentSized(item: Box, state: number): boolean {
   const basis = own.get('flex-basis') === 'auto' ? own.get('width') : own.get('flex-basis');
   return item.kind !== 'picture' && readQuantity(basis) === null;
 }
+
+/** What a column that grows beside others as wide as their content needs at the least, in px. */
+const LEAST_GROWING_WIDTH = 80;
 
 /** The narrowest viewport that layouts are made for, in px. */
 const NARROWEST_VIEWPORT = 320;
@@ -36,10 +44,17 @@ const NARROWEST_VIEWPORT = 320;
 export function emitPackedRow(box: RowBox, context: EmitContext, around: Surroundings): OutNode[] {
   const plan = planPacked(box, context, around);
   if (plan === null) return [];
-  const spread = forStates(context, (state) => styleIn(box, state).get('justify-content') === 'space-between');
+  const spread = forStates(
+    context,
+    (state) => styleIn(box, state).get('justify-content') === 'space-between' && !fillsRow(plan, state),
+  );
+  const fills = forStates(context, (state) => fillsRow(plan, state));
   const cells = columnCells(plan, context, around, {
+    fills: fills.includes(true),
     width: (state, index) => {
       const column = plan.widths[state]?.[index];
+      const item = plan.items[index];
+      if (fills[state] === true && item !== undefined && grows(item, state)) return '100%';
       return column?.kind === 'fixed' ? shortPixels(column.pixels) : null;
     },
     pushed: (state, index) => spread[state] === true && index === plan.items.length - 1,
@@ -48,14 +63,19 @@ export function emitPackedRow(box: RowBox, context: EmitContext, around: Surroun
   const tables = forStates(context, (state) => {
     const side = sideOf(box, state);
     return style([
-      ['width', plan.modes[state] === 'stacked' || spread[state] === true ? '100%' : 'auto'],
+      ['width', plan.modes[state] === 'stacked' || spread[state] === true || fills[state] === true ? '100%' : 'auto'],
       ['margin', side === 'center' ? '0 auto' : side === 'right' ? '0 0 0 auto' : '0'],
     ]);
   });
   const side = sideOf(box, 0);
   const attributes: Record<string, string> =
-    spread[0] === true ? { width: '100%' } : side === 'left' ? {} : { align: side };
+    spread[0] === true || fills[0] === true ? { width: '100%' } : side === 'left' ? {} : { align: side };
   return [layoutTable(tables, [tableRow(cells)], attributes)];
+}
+
+/** A row in which one column takes what the others leave. */
+function fillsRow(plan: RowPlan, state: number): boolean {
+  return plan.modes[state] === 'side-by-side' && plan.items.some((item) => grows(item, state));
 }
 
 function planPacked(box: RowBox, context: EmitContext, around: Surroundings): RowPlan | null {
@@ -95,7 +115,8 @@ function packedProblems(
     const visible = items.filter((item) => !isHidden(item, state));
     const say = (property: string, advice: string): number => problems.push(problemIn(box, state, property, advice));
     if (/space-(?:around|evenly)/.test(justify)) say('justify-content', 'Use center with a gap, or space-between.');
-    if (justify === 'space-between' && visible.length !== 2)
+    const isSpread = !visible.some((item) => grows(item, state));
+    if (isSpread && justify === 'space-between' && visible.length !== 2)
       say('justify-content', 'Between more than two columns, let the middle ones grow: flex: 1.');
     if (styleIn(box, state).get('flex-direction') === 'row-reverse')
       say('flex-direction', 'Write the columns in the order in which they stand, with flex-direction: row.');
@@ -104,8 +125,11 @@ function packedProblems(
     const viewport = Math.max(NARROWEST_VIEWPORT, context.states[state]?.minWidth ?? 0);
     const room = around.widthAt(viewport, state);
     const gaps = gapIn(box, state, 'column-gap') * Math.max(0, visible.length - 1);
-    const need = gaps + visible.reduce((sum, item) => sum + estimatedWidth(item, state, context, around), 0);
-    const widest = visible.find((item) => isContentSized(item, state));
+    // A column that grows breaks its text; the others must leave it some room.
+    const widthOf = (item: Box): number =>
+      grows(item, state) ? LEAST_GROWING_WIDTH : estimatedWidth(item, state, context, around);
+    const need = gaps + visible.reduce((sum, item) => sum + widthOf(item), 0);
+    const widest = visible.find((item) => isContentSized(item, state) && !grows(item, state));
     if (need > room && widest !== undefined)
       problems.push(
         problemIn(

@@ -236,6 +236,10 @@ export const carriedCss: readonly (readonly [css: string, becomes: string])[] = 
     'justify-content: center, flex-end (columns as wide as their content)',
     'a table as wide as its cells, at that side',
   ],
+  [
+    'a column that grows beside columns as wide as their content',
+    'a table in which that column takes what the others leave',
+  ],
   ['justify-content: space-between with two columns', 'a table as wide as the row, the second column at its end'],
   [
     'flex-wrap: wrap with items that do not grow',
