@@ -76,6 +76,7 @@ test('a condition that would need other tables is refused', () => {
   });
   const { code, err } = other.build();
   expect(code).toBe(1);
+  expect(err).toMatch(/^messages\/a\.html:3:1 {2}error/);
   expect(err).toContain(
     'css-condition-layout  Under @media (prefers-color-scheme:dark) the message would need other tables',
   );

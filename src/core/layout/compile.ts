@@ -103,7 +103,6 @@ export function compileLayout(input: LayoutInput, report: Report): CompiledLayou
       page,
       emit(number + 1, () => undefined),
       variant,
-      doc,
       report,
     ),
   );
@@ -134,11 +133,11 @@ function shownDisplays(index: ElementIndex, styles: readonly (readonly ComputedS
 }
 
 /** Where other circumstances build other tables, styles alone cannot say the difference. */
-function addVariantTo(page: Page, other: Page, variant: Variant, doc: Doc, report: Report): void {
+function addVariantTo(page: Page, other: Page, variant: Variant, report: Report): void {
   addVariant(page.body, other.body.styles);
   if (mergeVariant([page.table], [other.table])) return;
   const condition = [...variant.conditions, ...(variant.hover ? [':hover'] : [])].join(' and ');
-  report(finding('css-condition-layout', { source: doc.source, span: { start: 0, end: 0 } }, { condition }));
+  report(finding('css-condition-layout', variant.place, { condition }));
 }
 
 /** A web font that an author names alone gets its fallbacks. */

@@ -1,13 +1,13 @@
-import { finding } from '../finding.js';
 import type { IndexedElement } from '../css/element-index.js';
 import type { ComputedStyle } from '../css/computed.js';
 import { corners, sides } from '../css/properties.js';
 import type { TreeNode } from '../html/tree.js';
-import { isConditionalComment, isHidden, lengthIn, styleIn } from './boxes.js';
+import { isConditionalComment, isHidden, lengthIn, styleIn, type Box } from './boxes.js';
 import { boxStyle } from './box-style.js';
 import { forStates, passedAttributes, type EmitContext, type Surroundings } from './emit.js';
 import { emitPicture } from './emit-picture.js';
 import { element, type OutNode, type Style } from './output.js';
+import { reportProblems } from './problems.js';
 import { roundShapeOf, withRoundShape } from './round-link.js';
 import { textDifference, textStyleOf, type TextStyle } from './text-style.js';
 
@@ -64,17 +64,10 @@ function reportUnsupportedDisplay(
   context: EmitContext,
 ): void {
   const style = styles.find((candidate) => !/^(?:inline|inline-block|block|none)$/.test(candidate.get('display')));
-  if (style === undefined || indexed.node.startTag === null) return;
-  const place = { source: context.doc.source, span: indexed.node.startTag };
+  if (style === undefined) return;
   const advice = 'Within a line of text use display: inline or inline-block, or make the element around it a block.';
-  context.report(
-    finding('css-unsupported', place, {
-      property: 'display',
-      value: style.get('display'),
-      selector: indexed.node.tag,
-      advice,
-    }),
-  );
+  const box: Box = { kind: 'text', element: indexed, styles, content: [] };
+  reportProblems([{ box, property: 'display', value: style.get('display'), advice }], context);
 }
 
 /** Every link states its colour and underline, as mail clients restyle links that do not. */

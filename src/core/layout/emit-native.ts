@@ -1,4 +1,3 @@
-import { finding } from '../finding.js';
 import type { IndexedElement } from '../css/element-index.js';
 import type { ComputedStyle } from '../css/computed.js';
 import { properties, sides, textProperties } from '../css/properties.js';
@@ -7,6 +6,7 @@ import { boxStyle, fourValues } from './box-style.js';
 import { isConditionalComment, lengthIn, styleIn, type NativeBox } from './boxes.js';
 import { forStates, passedAttributes, type EmitContext, type Surroundings } from './emit.js';
 import { emitPicture } from './emit-picture.js';
+import { reportProblems } from './problems.js';
 import { element, type OutElement, type OutNode, type Style } from './output.js';
 import { fullText, textDifference, textStyleOf, type TextStyle } from './text-style.js';
 
@@ -103,11 +103,12 @@ function holdsNoText(tag: string): boolean {
 }
 
 function reportFlex(indexed: IndexedElement, context: EmitContext): void {
-  const flex = context.styles(indexed).find((own) => /flex|grid/.test(own.get('display')));
-  if (flex === undefined || indexed.node.startTag === null) return;
+  const styles = context.styles(indexed);
+  const flex = styles.find((own) => /flex|grid/.test(own.get('display')));
+  if (flex === undefined) return;
   const advice = 'Rows do not work inside lists and hand-written tables: move the row out of it.';
-  const data = { property: 'display', value: flex.get('display'), selector: indexed.node.tag, advice };
-  context.report(finding('css-unsupported', { source: context.doc.source, span: indexed.node.startTag }, data));
+  const box: NativeBox = { kind: 'native', element: indexed, styles };
+  reportProblems([{ box, property: 'display', value: flex.get('display'), advice }], context);
 }
 
 /** `box-sizing` matters only beside a width or a height. */

@@ -1,6 +1,7 @@
 import type { Declared } from '../css/cascade.js';
 import { splitCondition, type WidthCondition } from '../css/media.js';
 import type { Condition } from '../css/rules.js';
+import type { Place } from '../finding.js';
 
 /**
  * Circumstances other than the width under which a message looks otherwise: a colour scheme, print, the pointer over a
@@ -11,6 +12,8 @@ export interface Variant {
   readonly conditions: readonly string[];
   /** True for what holds under the pointer. */
   readonly hover: boolean;
+  /** Where the message first asks for it. */
+  readonly place: Place;
 }
 
 /** A condition, read; null where it is neither about widths nor can be written over what holds always. */
@@ -44,8 +47,9 @@ export function variantsOf(declared: readonly (readonly Declared[])[]): Variant[
   const found = new Map<string, Variant>();
   for (const item of declared.flat()) {
     const variant = circumstancesOf(item);
-    if (variant !== null && (variant.hover || variant.conditions.length > 0))
-      found.set(JSON.stringify([variant.conditions, variant.hover]), variant);
+    const key = variant === null ? '' : JSON.stringify([variant.conditions, variant.hover]);
+    if (variant !== null && (variant.hover || variant.conditions.length > 0) && !found.has(key))
+      found.set(key, variant);
   }
   return [...found.values()].sort(
     (a, b) => Number(a.hover) - Number(b.hover) || a.conditions.length - b.conditions.length,
@@ -77,7 +81,9 @@ function askedBy(conditions: readonly Condition[]): Asked {
 function circumstancesOf(item: Declared): Variant | null {
   if (item.stateful && !isOwnHover(item.selector)) return null;
   const { conditions } = askedBy(item.conditions);
-  return conditions === null ? null : { conditions, hover: item.stateful };
+  if (conditions === null) return null;
+  const asking = item.conditions.find((condition) => typeof readCondition(condition)?.rest === 'string');
+  return { conditions, hover: item.stateful, place: asking?.place ?? item.declaration.place };
 }
 
 /** Whether a declaration applies on a screen of this width, in these circumstances or (null) in none. */
