@@ -295,6 +295,11 @@ export const catalogue = {
     reason: '{dialect} refuses web fonts: {family} is not loaded there',
     fix: 'Nothing has to be done: readers see the next font of the list.',
   },
+  'column-squeezed': {
+    severity: 'warning',
+    reason: 'Where a client drops the head, this column is {room} wide on a phone, and its longest word needs {need}',
+    fix: 'Use fewer or wider columns, or leave the paint out of them, so that they can wrap by themselves.',
+  },
   'row-too-wide': {
     severity: 'error',
     reason: 'The columns of this row and the gaps between them need {need}, but it is {room} wide',

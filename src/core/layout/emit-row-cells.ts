@@ -1,3 +1,5 @@
+import { finding } from '../finding.js';
+import { longestWord } from './text-width.js';
 import { cssWidths, percentage, type CellWidths } from './cell-widths.js';
 import { noExtra, shortPixels, type ExtraPadding } from './box-style.js';
 import { edgeIn, isHidden, isPainted, styleIn, type Box } from './boxes.js';
@@ -26,6 +28,7 @@ export function emitCellsRow(plan: RowPlan, context: EmitContext, around: Surrou
   const cells =
     shared === null ? cellsWithGapCells(plan, context, around) : cellsWithSharedGaps(plan, shared, context, around);
   if (cells === null) return [];
+  reportSqueezed(plan, context, around);
   const backwards = forStates(context, (state) => stacksBackwards(plan, state));
   const isBackwards = backwards.includes(true);
   const styles = forStates(context, (state) =>
@@ -39,6 +42,25 @@ export function emitCellsRow(plan: RowPlan, context: EmitContext, around: Surrou
   const attributes = plan.reversed ? { width: '100%', dir: direction } : { width: '100%' };
   if (!isBackwards) return [layoutTable(styles, [tableRow(cells)], attributes)];
   return [layoutTable(styles.map(withoutDesktopDisplay), [backwardsBody(cells, backwards)], attributes)];
+}
+
+/** A phone, on which a client may drop the head: rows of cells then stay side by side. */
+const PHONE_VIEWPORT = 375;
+
+/** Warns of columns that would be narrower on a phone than their longest word, where the condition that stacks them is lost. */
+function reportSqueezed(plan: RowPlan, context: EmitContext, around: Surroundings): void {
+  if (!plan.modes.includes('stacked')) return;
+  plan.items.forEach((item, index) => {
+    const room =
+      columnSurroundings(plan, index, around).widthAt(PHONE_VIEWPORT, 0) -
+      edgeIn(item, 0, 'left') -
+      edgeIn(item, 0, 'right');
+    const need = longestWord(item, 0, context);
+    const span = item.element?.node.startTag ?? null;
+    if (need <= room || span === null) return;
+    const data = { room: `${Math.max(0, Math.round(room))}px`, need: `${Math.round(need)}px` };
+    context.report(finding('column-squeezed', { source: context.doc.source, span }, data));
+  });
 }
 
 function stacksBackwards(plan: RowPlan, state: number): boolean {

@@ -54,3 +54,40 @@ function textWidth(nodes: readonly TreeNode[], box: Box, state: number, context:
     return sum + edges + textWidth(node.children, { ...box, styles }, state, context);
   }, 0);
 }
+
+/** The width of a character in a word, in font sizes: rather too small, as it only tells what will not fit. */
+const NARROW_CHARACTER = 0.45;
+
+/** The width that the longest word of a box needs at the least, in px. */
+export function longestWord(box: Box, state: number, context: EmitContext): number {
+  switch (box.kind) {
+    case 'picture':
+      return 0;
+    case 'flow':
+    case 'row':
+    case 'grid':
+      return Math.max(0, ...box.children.map((child) => longestWord(child, state, context)));
+    case 'text':
+      return wordWidth(box.content, box, state, context);
+    case 'native':
+      return wordWidth(box.element.node.children, box, state, context);
+  }
+}
+
+function wordWidth(nodes: readonly TreeNode[], box: Box, state: number, context: EmitContext): number {
+  const size = pixelsOf(styleIn(box, state).get('font-size')) ?? 16;
+  return Math.max(
+    0,
+    ...nodes.map((node) => {
+      if (node.kind === 'text') {
+        const words = splitAtSentinels(node.value).flatMap((part) =>
+          typeof part === 'number' ? [] : part.split(/\s+/),
+        );
+        return Math.max(0, ...words.map((word) => word.length)) * size * NARROW_CHARACTER;
+      }
+      const indexed = node.kind === 'element' ? context.lookup(node) : null;
+      if (indexed === null || node.kind !== 'element') return 0;
+      return wordWidth(node.children, { ...box, styles: context.styles(indexed) }, state, context);
+    }),
+  );
+}
