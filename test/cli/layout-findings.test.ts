@@ -36,7 +36,7 @@ const warned: Row[] = [
   [
     '.r{display:flex}.r>div{flex:1;background:#eee}@media (max-width:480px){.r{flex-direction:column}}',
     '<div class="r"><div>Repairability</div><div>Two</div><div>Three</div><div>Four</div><div>Five</div></div>',
-    '5:16  warning  column-squeezed  Where a client drops the head, this column is 75px wide on a phone',
+    '5:16  warning  column-squeezed  Where a client drops the head, this column is 72px wide on a phone',
     /fewer or wider columns/,
   ],
   ['p{box-shadow:0 0 2px red}', '<p>x</p>', '3:3  warning  css-decoration-lost  box-shadow', /layout does not change/],
