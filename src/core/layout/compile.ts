@@ -143,8 +143,8 @@ function addVariantTo(page: Page, other: Page, variant: Variant, report: Report)
 /** A web font that an author names alone gets its fallbacks. */
 function withWholeStack(item: Declared, fonts: readonly WebFont[]): Declared {
   const { declaration } = item;
-  if (declaration.property !== 'font-family' || fonts.length === 0) return item;
-  const value = completeStack(declaration.value, fonts);
+  if (!/^font(?:-family)?$/.test(declaration.property) || fonts.length === 0) return item;
+  const value = completeStack(declaration.property, declaration.value, fonts);
   return value === declaration.value ? item : { ...item, declaration: { ...declaration, value } };
 }
 

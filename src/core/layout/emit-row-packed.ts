@@ -114,9 +114,14 @@ function packedProblems(
     const justify = styleIn(box, state).get('justify-content');
     const visible = items.filter((item) => !isHidden(item, state));
     const say = (property: string, advice: string): number => problems.push(problemIn(box, state, property, advice));
+    const growing = visible.filter((item) => grows(item, state));
+    const [grower] = growing;
+    if (grower !== undefined && (growing.length > 1 || Number(styleIn(grower, state).get('flex-grow')) < 1))
+      problems.push(
+        problemIn(grower, state, 'flex-grow', 'Beside columns as wide as their content let one column grow: flex: 1.'),
+      );
     if (/space-(?:around|evenly)/.test(justify)) say('justify-content', 'Use center with a gap, or space-between.');
-    const isSpread = !visible.some((item) => grows(item, state));
-    if (isSpread && justify === 'space-between' && visible.length !== 2)
+    if (growing.length === 0 && justify === 'space-between' && visible.length !== 2)
       say('justify-content', 'Between more than two columns, let the middle ones grow: flex: 1.');
     if (styleIn(box, state).get('flex-direction') === 'row-reverse')
       say('flex-direction', 'Write the columns in the order in which they stand, with flex-direction: row.');

@@ -51,21 +51,24 @@ export function declaredFonts(items: readonly CssItem[]): WebFont[] {
   });
 }
 
-/** The text of the `@font-face` rules of a sheet, as written. */
+/** The text of the `@font-face` rules of a sheet, as written, those under conditions too. */
 export function fontFaceRules(items: readonly CssItem[]): string[] {
-  return items.flatMap((item): string[] =>
-    item.kind === 'at-rule' && item.name === 'font-face' ? [item.place.source.slice(item.place.span)] : [],
-  );
+  return items.flatMap((item): string[] => {
+    if (item.kind !== 'at-rule') return [];
+    if (item.name === 'font-face') return [item.place.source.slice(item.place.span)];
+    return item.items === null ? [] : fontFaceRules(item.items);
+  });
 }
 
 /**
- * A stack of families, complete: a web font that stands alone gets what the configuration says stands in for it.
+ * The value of `font-family` or `font`, which ends with its families, complete: a web font that stands alone gets what the
+ * configuration says stands in for it.
  */
-export function completeStack(value: string, fonts: readonly WebFont[]): string {
-  const families = familiesOf(value);
+export function completeStack(property: string, value: string, fonts: readonly WebFont[]): string {
+  const families = familiesIn({ property, value });
   const font = fonts.find(({ family }) => same(family, families[0] ?? ''));
-  if (font === undefined || families.length > 1) return value;
-  return familyList([font.family, ...font.fallback]);
+  if (font === undefined || families.length > 1 || font.fallback.length === 0) return value;
+  return `${value},${familyList(font.fallback)}`;
 }
 
 /** The web fonts that declarations use, in the order of the list. */
@@ -76,7 +79,7 @@ export function usedFonts(declared: readonly (readonly Declared[])[], fonts: rea
   return fonts.filter(({ family }) => used.has(family.toLowerCase()));
 }
 
-function familiesIn({ property, value }: Declared['declaration']): string[] {
+function familiesIn({ property, value }: Pick<Declared['declaration'], 'property' | 'value'>): string[] {
   return expandShorthand(property, value).flatMap(([name, part]) => (name === 'font-family' ? familiesOf(part) : []));
 }
 
@@ -90,7 +93,7 @@ export function checkFonts(
   for (const { declaration, origin } of declared.flat()) {
     if (origin === 'browser' || seen.has(declaration) || !/^font(?:-family)?$/.test(declaration.property)) continue;
     seen.add(declaration);
-    const families = familiesIn({ ...declaration, value: declaration.value });
+    const families = familiesIn(declaration);
     if (families.length === 0 || /var\(|^(?:inherit|initial|unset|revert)/i.test(declaration.value)) continue;
     checkStack(families, fonts, declaration.place, report);
   }
@@ -98,7 +101,7 @@ export function checkFonts(
 
 function checkStack(families: readonly string[], fonts: readonly WebFont[], place: Place, report: Report): void {
   const [first = ''] = families;
-  const complete = familiesOf(completeStack(familyList(families), fonts));
+  const complete = familiesOf(completeStack('font-family', familyList(families), fonts));
   const isGeneric = (family: string): boolean => genericFamilies.has(family.toLowerCase());
   const isKnown = (family: string): boolean =>
     isGeneric(family) || safeFamilies.has(family.toLowerCase()) || fonts.some((font) => same(font.family, family));

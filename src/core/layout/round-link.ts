@@ -2,7 +2,7 @@ import { legacyColor } from '../css/color.js';
 import { pixelsOf } from '../css/value.js';
 import { edgeIn, styleIn } from './boxes.js';
 import type { ComputedStyle } from '../css/computed.js';
-import { wordOnly, type OutElement, type OutNode } from './output.js';
+import type { OutElement, OutNode } from './output.js';
 import { fullText, textStyleOf } from './text-style.js';
 
 /** A link that is drawn as a rounded shape for the `word` engine, whose corners are square otherwise. */
@@ -45,7 +45,7 @@ export function roundShapeTags(
   style: string,
 ): [string, string] {
   const opening =
-    `<v:roundrect href="${href}" style="width:${Math.round(width)}px;height:${Math.round(height)}px;v-text-anchor:middle" ` +
+    `<!--[if mso]><v:roundrect href="${href}" style="width:${Math.round(width)}px;height:${Math.round(height)}px;v-text-anchor:middle" ` +
     `arcsize="${arc}%" stroke="f" fillcolor="${color}"><center style="${style}">`;
-  return [wordOnly(opening).html.replace('<![endif]-->', ''), '</center></v:roundrect><![endif]-->'];
+  return [opening, '</center></v:roundrect><![endif]-->'];
 }

@@ -32,14 +32,11 @@ export function readCondition(condition: Condition): ReadCondition | null {
 
 /** Whether a state in a selector is `:hover` on the very element that it styles: all that can be written as a class. */
 export function isOwnHover(selector: string): boolean {
-  const last = /[^\s>+~]*$/.exec(selector.trim())?.[0] ?? '';
-  const before = selector.trim().slice(0, -last.length || undefined);
-  const states = /:(?:hover|active|focus|visited|focus-within|focus-visible|target|checked)\b/;
-  return (
-    /:hover\b/.test(last) &&
-    !states.test(last.replace(/:hover\b/, '')) &&
-    (last === selector.trim() || !states.test(before))
-  );
+  // In brackets a state may be asked for, or be denied: `:not(:hover)`.
+  const outside = selector.trim().replace(/\([^()]*\)/g, '');
+  const last = /[^\s>+~]*$/.exec(outside)?.[0] ?? '';
+  const states = /:(?:hover|active|focus|visited|focus-within|focus-visible|target|checked)\b/g;
+  return /:hover\b/.test(last) && selector.match(states)?.length === 1;
 }
 
 /** All circumstances that declarations ask for; those that ask for most come last. */
@@ -61,6 +58,8 @@ interface Asked {
   readonly widths: readonly WidthCondition[];
   /** Null where a condition is not compiled. */
   readonly conditions: readonly string[] | null;
+  /** Where the first condition stands that is not about widths; null where all are. */
+  readonly place: Place | null;
 }
 
 const askedBefore = new WeakMap<readonly Condition[], Asked>();
@@ -73,6 +72,7 @@ function askedBy(conditions: readonly Condition[]): Asked {
   const asked = {
     widths: read.flatMap((condition) => condition?.width ?? []),
     conditions: read.includes(null) ? null : [...new Set(rests)],
+    place: conditions.find((_, index) => typeof read[index]?.rest === 'string')?.place ?? null,
   };
   askedBefore.set(conditions, asked);
   return asked;
@@ -80,10 +80,8 @@ function askedBy(conditions: readonly Condition[]): Asked {
 
 function circumstancesOf(item: Declared): Variant | null {
   if (item.stateful && !isOwnHover(item.selector)) return null;
-  const { conditions } = askedBy(item.conditions);
-  if (conditions === null) return null;
-  const asking = item.conditions.find((condition) => typeof readCondition(condition)?.rest === 'string');
-  return { conditions, hover: item.stateful, place: asking?.place ?? item.declaration.place };
+  const { conditions, place } = askedBy(item.conditions);
+  return conditions === null ? null : { conditions, hover: item.stateful, place: place ?? item.declaration.place };
 }
 
 /** Whether a declaration applies on a screen of this width, in these circumstances or (null) in none. */
