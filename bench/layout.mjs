@@ -36,7 +36,7 @@ function bench(name) {
   const writer = { tag: () => '', picture: (path) => path };
   let compiled = '';
   const compile = () => {
-    const source = readMessage(new SourceText(name, text), new Map(), ignore);
+    const source = readMessage(new SourceText(name, text), { fields: new Map() }, ignore);
     compiled = compileMessage(source, files, ignore)?.html(writer, true) ?? '';
   };
   const floor = () => {

@@ -1,4 +1,4 @@
-import { join, relative, resolve } from 'node:path';
+import { dirname, join, relative, resolve } from 'node:path';
 import { exitCodeOf } from '../core/finding.js';
 import { buildMessages, type BuildOutcome } from '../project/build.js';
 import { loadConfig } from '../project/config.js';
@@ -22,30 +22,62 @@ export async function buildCommand(options: BuildOptions, io: Io): Promise<numbe
   }
   const outFolder = options.out === null ? join(config.folder, 'out') : resolve(io.folder, options.out);
   const request = { config, messages: options.messages, destinations: options.to, outFolder, pack: options.pack };
-  const { outcomes, findings } = await buildMessages(request, (outcome) => {
-    if (!options.quiet && outcome.written !== null) io.err(`${describeOutcome(outcome, io.folder)}\n`);
+  const { outcomes, findings } = await buildMessages(request, (done) => {
+    if (!options.quiet) for (const line of describeOutcomes(done, io.folder)) io.err(`${line}\n`);
   });
   if (findings.length > 0 && outcomes.some(({ written }) => written !== null)) io.err('\n');
   printFindings(findings, io, options.color);
   const failures = outcomes.filter(({ written }) => written === null);
   if (!options.quiet && findings.length > 0)
     io.err(
-      `${countFindings(findings)}.${failures.length > 0 ? ` Not built: ${failures.map((item) => `${item.message} for ${item.destination}`).join(', ')}; earlier output stays as it was.` : ''}\n`,
+      `${countFindings(findings)}.${failures.length > 0 ? ` Not built: ${describeFailures(failures)}; earlier output stays as it was.` : ''}\n`,
     );
   return exitCodeOf(findings);
 }
 
+/** More editions than this get one line together. */
+const MOST_LINES = 12;
+
+/** A line for each output of a message; many editions share one. */
+export function describeOutcomes(outcomes: readonly BuildOutcome[], folder: string): string[] {
+  const written = outcomes.filter((outcome) => outcome.written !== null);
+  const destinations = [...new Set(written.map(({ destination }) => destination))];
+  return destinations.flatMap((destination) => {
+    const own = written.filter((outcome) => outcome.destination === destination);
+    return own.length > MOST_LINES ? [describeEditions(own, folder)] : own.map((item) => describeOutcome(item, folder));
+  });
+}
+
+function describeEditions(outcomes: readonly BuildOutcome[], folder: string): string {
+  const [first] = outcomes;
+  if (!first?.written) return '';
+  const average =
+    outcomes.reduce((sum, { written }) => sum + sizeOf(written?.files ?? [], 'index.html'), 0) / outcomes.length;
+  const count = outcomes.length.toLocaleString('en');
+  return `${first.destination}: ${first.message}  ${count} editions, ${kilobytes(average)} HTML each  ${relative(folder, dirname(first.written.folder))}`;
+}
+
+function describeFailures(failures: readonly BuildOutcome[]): string {
+  const names = failures.map(
+    ({ message, edition, destination }) => `${message}${edition === null ? '' : ` (${edition})`} for ${destination}`,
+  );
+  return names.length > MOST_LINES
+    ? `${names.slice(0, MOST_LINES).join(', ')} and ${names.length - MOST_LINES} more`
+    : names.join(', ');
+}
+
 /** `members: may-newsletter  23.4 KB HTML, 1.8 KB text, 6 pictures (81.0 KB)  out/members/may-newsletter.zip`. */
-export function describeOutcome({ message, destination, written }: BuildOutcome, folder: string): string {
-  const size = (suffix: string): string =>
-    kilobytes(
-      written?.files.filter(({ path }) => path.endsWith(suffix)).reduce((sum, { bytes }) => sum + bytes.length, 0) ?? 0,
-    );
-  const pictures = written?.files.filter(({ path }) => path.startsWith('images/')) ?? [];
-  const weight = kilobytes(pictures.reduce((sum, { bytes }) => sum + bytes.length, 0));
+function describeOutcome({ message, edition, destination, written }: BuildOutcome, folder: string): string {
+  const files = written?.files ?? [];
+  const pictures = files.filter(({ path }) => path.startsWith('images/'));
   const count = `${pictures.length} ${pictures.length === 1 ? 'picture' : 'pictures'}`;
   const where = relative(folder, written?.package ?? written?.folder ?? '');
-  return `${destination}: ${message}  ${size('index.html')} HTML, ${size('index.txt')} text, ${count} (${weight})  ${where}`;
+  const name = edition === null ? message : `${message} (${edition})`;
+  return `${destination}: ${name}  ${kilobytes(sizeOf(files, 'index.html'))} HTML, ${kilobytes(sizeOf(files, 'index.txt'))} text, ${count} (${kilobytes(sizeOf(pictures, ''))})  ${where}`;
+}
+
+function sizeOf(files: readonly { path: string; size: number }[], suffix: string): number {
+  return files.filter(({ path }) => path.endsWith(suffix)).reduce((sum, { size }) => sum + size, 0);
 }
 
 function kilobytes(bytes: number): string {

@@ -3,7 +3,7 @@ import { fileURLToPath } from 'node:url';
 import { exitCodeOf } from '../core/finding.js';
 import { buildMessages } from '../project/build.js';
 import { loadConfig } from '../project/config.js';
-import { describeOutcome } from './build.js';
+import { describeOutcomes } from './build.js';
 import type { Io } from './io.js';
 import { printFindings } from './print-findings.js';
 import type { CommonOptions } from './run.js';
@@ -28,11 +28,11 @@ export async function demoCommand(options: DemoOptions, io: Io): Promise<number>
   const near = relative(io.folder, demoFolder);
   say(`${config.name}: the sample project in ${near.startsWith('..') ? demoFolder : near}`);
   const request = { config, messages: [], destinations: [], outFolder };
-  const built = await buildMessages({ ...request, pack: false }, (outcome) =>
-    say(`  built   ${describeOutcome(outcome, io.folder)}`),
+  const built = await buildMessages({ ...request, pack: false }, (done) =>
+    describeOutcomes(done, io.folder).forEach((line) => say(`  built   ${line}`)),
   );
-  const packed = await buildMessages({ ...request, pack: true }, (outcome) =>
-    say(`  packed  ${describeOutcome(outcome, io.folder)}`),
+  const packed = await buildMessages({ ...request, pack: true }, (done) =>
+    describeOutcomes(done, io.folder).forEach((line) => say(`  packed  ${line}`)),
   );
   const findings = [...built.findings, ...packed.findings];
   printFindings(findings, io, options.color);

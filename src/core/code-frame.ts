@@ -25,7 +25,8 @@ export function renderFinding(item: Finding, paint: Paint, width: (text: string)
     reasonOf(item),
   ].join('  ');
   const frame = item.place === null ? [] : codeFrame(item.place, paint, width);
-  return [head, ...frame, `  fix: ${fixOf(item)}`].join('\n');
+  const used = (item.uses ?? []).map((use) => `  used at ${placeLabel(use)}`);
+  return [head, ...frame, ...used, `  fix: ${fixOf(item)}`].join('\n');
 }
 
 /** `file:line:column`, as editors and terminals link it. */

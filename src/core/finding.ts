@@ -1,4 +1,5 @@
 import { catalogue, type CatalogueEntry, type FindingCode, type Severity } from './catalogue.js';
+import { resolveOrigin } from './text/mapped-text.js';
 import type { SourceText } from './text/source-text.js';
 import type { Span } from './text/span.js';
 
@@ -15,6 +16,8 @@ export interface Finding {
   readonly place: Place | null;
   /** What fills the `{holes}` of the catalogue's sentences. */
   readonly data: Readonly<Record<string, string>>;
+  /** Where the parts are used that the place lies in, the outermost first. */
+  readonly uses?: readonly Place[];
 }
 
 /** Where passes put what they find; they go on afterwards. */
@@ -23,6 +26,24 @@ export type Report = (finding: Finding) => void;
 /** Makes a finding. */
 export function finding(code: FindingCode, place: Place | null, data: Readonly<Record<string, string>> = {}): Finding {
   return { code, place, data };
+}
+
+/** A finding about a text that was put together from others, at the place that an author wrote. */
+export function atOrigin(item: Finding): Finding {
+  if (item.place === null) return item;
+  const { origin, uses } = resolveOrigin(item.place);
+  const all = [...uses, ...(item.uses ?? [])].map((use) => resolveOrigin(use).origin);
+  return all.length === 0 ? { ...item, place: origin } : { ...item, place: origin, uses: all };
+}
+
+/** Leaves out what has been said: the same finding, at the same place, about the same thing. */
+export function withoutRepeats(findings: readonly Finding[]): Finding[] {
+  const seen = new Set<string>();
+  return findings.filter(({ code, place, data }) => {
+    const where = place === null ? '' : `${place.source.name}:${place.span.start}:${place.span.end}`;
+    const key = JSON.stringify([code, where, data]);
+    return seen.has(key) ? false : seen.add(key);
+  });
 }
 
 /** How grave a finding is. */

@@ -1,21 +1,21 @@
-import { readdir, rm } from 'node:fs/promises';
-import { join, relative } from 'node:path';
+import { join } from 'node:path';
 import stringWidth from 'string-width';
-import { adviceForName, finding, isError, type Finding } from '../core/finding.js';
+import { adviceForName, atOrigin, finding, isError, withoutRepeats, type Finding } from '../core/finding.js';
 import type { Dialect } from '../core/merge/dialect.js';
 import { nearestName } from '../core/nearest.js';
 import { importCard } from '../core/package/import-card.js';
 import { manifestJson, type MessageFacts } from '../core/package/manifest.js';
 import type { PackageFile } from '../core/package/package-file.js';
-import { compileMessage, type CompiledMessage } from '../core/source/compile-message.js';
-import { readMessage } from '../core/source/read-message.js';
+import type { Metadata } from '../core/source/read-message.js';
 import { renderMessage } from '../core/source/render-message.js';
 import type { Config, Destination } from './config.js';
 import { dialectNames, loadDialect } from './dialects.js';
-import { digestOf, loadMessageFiles, messageNames, type PictureFile } from './message-files.js';
-import { readTextFile } from './text-file.js';
-import { writeWhole } from './write-file.js';
-import { zipFiles } from './zip.js';
+import { digestOf } from './digest.js';
+import { FileLog } from './file-log.js';
+import { htmlNames, isPartName, loadMessage, messageFiles, type MessageFile } from './load-message.js';
+import type { PictureFile } from './message-files.js';
+import { MessagePreparer, type Edition, type PreparedEdition } from './prepare-message.js';
+import { removeStaleEditions, writeOutputs, type Written } from './write-outputs.js';
 
 /** What to build. */
 export interface BuildRequest {
@@ -30,23 +30,26 @@ export interface BuildRequest {
   readonly pack: boolean;
 }
 
-/** One message at one destination. */
+/** One message, or one of its editions, at one destination. */
 export interface BuildOutcome {
   readonly message: string;
+  /** Null for a message without editions. */
+  readonly edition: string | null;
   readonly destination: string;
   readonly findings: readonly Finding[];
   /** What was written, or null where errors kept everything as it was. */
-  readonly written: {
-    readonly folder: string;
-    readonly files: readonly PackageFile[];
-    readonly package: string | null;
-  } | null;
+  readonly written: Written | null;
 }
+
+/** The SHA-256 of the files that a message read, null for those that were not there, by full path. */
+export type MessageInputs = ReadonlyMap<string, string | null>;
 
 export interface BuildResult {
   readonly outcomes: readonly BuildOutcome[];
   /** Findings about the request and the messages themselves, in order. */
   readonly findings: readonly Finding[];
+  /** What each message was made from. */
+  readonly inputs: ReadonlyMap<string, MessageInputs>;
 }
 
 interface Target {
@@ -54,39 +57,98 @@ interface Target {
   readonly dialect: Dialect;
 }
 
-/** Builds messages for destinations. Each message is compiled once; a message with errors leaves its outputs as they were. */
+/**
+ * Builds messages for destinations. Each message is compiled once; a message with errors leaves its outputs as they were.
+ * @param onDone is told of each message when all its editions are done at all destinations
+ */
 export async function buildMessages(
   request: BuildRequest,
-  onDone: (outcome: BuildOutcome) => void,
+  onDone: (outcomes: readonly BuildOutcome[]) => void,
 ): Promise<BuildResult> {
   const findings: Finding[] = [];
-  const names = await chooseMessages(request, findings);
+  const messages = await chooseMessages(request, findings);
   const targets = await chooseTargets(request, findings);
-  if (findings.some(isError)) return { outcomes: [], findings };
+  const inputs = new Map<string, MessageInputs>();
+  if (findings.some(isError)) return { outcomes: [], findings, inputs };
+  const partNames = await readPartNames(request.config.folder, findings);
   const outcomes: BuildOutcome[] = [];
-  for (const name of names) {
-    const own: Finding[] = [];
-    const ready = await prepareMessage(request.config, name, own);
-    findings.push(...inReadingOrder(own));
-    for (const target of targets) {
-      const outcome =
-        ready === null || own.some(isError) ? failed(name, target) : await buildFor(request, name, ready, target);
-      findings.push(...outcome.findings);
-      outcomes.push(outcome);
-      onDone(outcome);
-    }
+  for (const message of messages) {
+    const files = new FileLog();
+    const built = await buildMessage(request, message, targets, partNames, files);
+    inputs.set(message.name, files.digests);
+    findings.push(...built.findings);
+    outcomes.push(...built.outcomes);
+    onDone(built.outcomes);
   }
-  return { outcomes, findings };
+  // What is wrong with a part is said once, however many messages use it.
+  return { outcomes, findings: withoutRepeats(findings), inputs };
 }
 
-function failed(message: string, { destination }: Target): BuildOutcome {
-  return { message, destination: destination.name, findings: [], written: null };
+async function buildMessage(
+  request: BuildRequest,
+  message: MessageFile,
+  targets: readonly Target[],
+  partNames: readonly string[],
+  files: FileLog,
+): Promise<{ outcomes: BuildOutcome[]; findings: Finding[] }> {
+  const own: Finding[] = [];
+  const report = (item: Finding): unknown => own.push(atOrigin(item));
+  const loaded = await loadMessage(message, request.config, files, report);
+  const outcomes: BuildOutcome[] = [];
+  if (loaded === null || own.some(isError)) {
+    outcomes.push(...targets.map((target) => failed(message.name, null, target)));
+    return { outcomes, findings: inReadingOrder(withoutRepeats(own)) };
+  }
+  const preparer = new MessagePreparer(loaded, request.config, files, partNames);
+  const editions = preparer.editions(report);
+  for (const edition of editions) {
+    const ready = await preparer.prepare(edition, report);
+    for (const target of targets)
+      outcomes.push(
+        ready === null
+          ? failed(message.name, edition.name, target)
+          : await buildFor(request, message.name, ready, target, preparer),
+      );
+  }
+  if (own.some(isError) && editions.length === 0)
+    outcomes.push(...targets.map((target) => failed(message.name, null, target)));
+  if (loaded.editions !== null && !own.some(isError)) await removeGone(request, message.name, editions, targets);
+  const findings = withoutRepeats([...own, ...outcomes.flatMap((outcome) => outcome.findings)].map(atOrigin));
+  return { outcomes, findings: inReadingOrder(findings) };
 }
 
-async function chooseMessages({ config, messages }: BuildRequest, findings: Finding[]): Promise<string[]> {
-  const known = await messageNames(config.folder);
+async function removeGone(
+  { outFolder }: BuildRequest,
+  message: string,
+  editions: readonly Edition[],
+  targets: readonly Target[],
+): Promise<void> {
+  const current = new Set(editions.map(({ name }) => name ?? ''));
+  for (const { destination } of targets)
+    await removeStaleEditions({ outFolder, destination: destination.name, message, edition: null }, current);
+}
+
+function failed(message: string, edition: string | null, { destination }: Target): BuildOutcome {
+  return { message, edition, destination: destination.name, findings: [], written: null };
+}
+
+/** The names of the project's parts; files whose names can be no elements are reported. */
+async function readPartNames(folder: string, findings: Finding[]): Promise<string[]> {
+  const names = await htmlNames(folder, 'parts');
+  for (const name of names.filter((candidate) => !isPartName(candidate))) {
+    const example = `parts/house-${name.toLowerCase().replace(/[^a-z\d]+/g, '-')}.html`;
+    findings.push(finding('part-name', null, { path: `parts/${name}.html`, example }));
+  }
+  return names.filter(isPartName);
+}
+
+async function chooseMessages({ config, messages }: BuildRequest, findings: Finding[]): Promise<MessageFile[]> {
+  const files = await messageFiles(config.folder);
+  const known = files.map(({ name }) => name);
   if (known.length === 0) findings.push(finding('no-messages', null, { folder: join(config.folder, 'messages') }));
-  const wanted = messages.map((message) => message.replace(/^messages\//, '').replace(/\.html$/, ''));
+  for (const name of new Set(known.filter((candidate, index) => known.indexOf(candidate) < index)))
+    findings.push(finding('message-twice', null, { name }));
+  const wanted = messages.map((message) => message.replace(/^(?:\.\/)?messages\//, '').replace(/\.(?:html|md)$/, ''));
   for (const name of wanted.filter((candidate) => !known.includes(candidate))) {
     findings.push(
       finding('unknown-message', null, {
@@ -95,7 +157,7 @@ async function chooseMessages({ config, messages }: BuildRequest, findings: Find
       }),
     );
   }
-  return wanted.length === 0 ? known : [...new Set(wanted)];
+  return wanted.length === 0 ? files : files.filter(({ name }) => wanted.includes(name));
 }
 
 async function chooseTargets({ config, destinations, pack }: BuildRequest, findings: Finding[]): Promise<Target[]> {
@@ -147,57 +209,34 @@ function inReadingOrder(findings: readonly Finding[]): Finding[] {
   return [...findings].sort((a, b) => key(a) - key(b) || (a.place?.span.start ?? 0) - (b.place?.span.start ?? 0));
 }
 
-interface Prepared {
-  readonly compiled: CompiledMessage;
-  readonly pictures: ReadonlyMap<string, PictureFile>;
-}
-
-async function prepareMessage(config: Config, name: string, findings: Finding[]): Promise<Prepared | null> {
-  const report = (item: Finding): unknown => findings.push(item);
-  const path = join(config.folder, 'messages', `${name}.html`);
-  const { file, finding: unreadable } = await readTextFile(path, relative(process.cwd(), path));
-  if (file === null) {
-    findings.push(unreadable);
-    return null;
-  }
-  const source = readMessage(file.source, config.fields, report);
-  // Markup that is not closed moves everything behind it: what layout would say of that is no help.
-  if (findings.some(({ code }) => code === 'unclosed-tag' || code === 'stray-end-tag')) return null;
-  const files = await loadMessageFiles(source, path, config.folder, report);
-  const compiled = compileMessage(
-    source,
-    {
-      styleSheet: (key) => files.styleSheets.get(key) ?? null,
-      pictureSize: (key) => files.pictures.get(key)?.size ?? null,
-      width: config.width,
-      fonts: config.fonts,
-    },
-    report,
-  );
-  return compiled === null ? null : { compiled, pictures: files.pictures };
-}
-
 const TEXT_WIDTH = 72;
 
 async function buildFor(
   request: BuildRequest,
-  name: string,
-  { compiled, pictures }: Prepared,
+  message: string,
+  { edition, versions, pictures }: PreparedEdition,
   target: Target,
+  preparer: MessagePreparer,
 ): Promise<BuildOutcome> {
-  const { config } = request;
+  const { config, outFolder } = request;
   const findings: Finding[] = [];
+  const report = (item: Finding): unknown => findings.push(item);
   const picturePath = (path: string): string =>
     pictures.has(path) ? `images/${pictures.get(path)?.outputName ?? ''}` : path;
-  const text = { width: TEXT_WIDTH, links: 'notes', measure: stringWidth } as const;
   const rendered = renderMessage(
-    compiled,
-    { dialect: target.dialect, fields: config.fields, picturePath, text },
-    (item) => findings.push(item),
+    versions,
+    {
+      dialect: target.dialect,
+      fields: config.fields,
+      picturePath,
+      text: { width: TEXT_WIDTH, links: 'notes', measure: stringWidth },
+      linkParameters: preparer.linkParameters(target.destination, edition, report),
+    },
+    report,
   );
-  const base = { message: name, destination: target.destination.name };
+  const base = { message, edition: edition.name, destination: target.destination.name };
   if (findings.some(isError)) return { ...base, findings, written: null };
-  const { metadata } = compiled;
+  const { metadata } = versions.html;
   const facts: MessageFacts = {
     ...base,
     project: config.name,
@@ -208,18 +247,18 @@ async function buildFor(
     topic: metadata.topic,
     description: metadata.description,
     keywords: metadata.keywords,
-    sender:
-      config.sender === null
-        ? null
-        : {
-            ...config.sender,
-            name: metadata.from ?? config.sender.name,
-            replyTo: metadata.replyTo ?? config.sender.replyTo,
-          },
+    sender: senderOf(config, metadata),
     links: rendered.links,
+    regions: versions.html.source.regions,
   };
   const files = filesOf(facts, rendered.html, rendered.text, pictures, request.pack ? target.dialect.title : null);
-  return writeOutputs(request, base, target, files, findings);
+  const shape = request.pack ? (target.dialect.package?.shape ?? null) : null;
+  const { written, problem } = await writeOutputs({ outFolder, ...base }, files, shape);
+  return { ...base, findings: problem === null ? findings : [...findings, problem], written };
+}
+
+function senderOf({ sender }: Config, { from, replyTo }: Metadata): MessageFacts['sender'] {
+  return sender === null ? null : { ...sender, name: from ?? sender.name, replyTo: replyTo ?? sender.replyTo };
 }
 
 function filesOf(
@@ -239,61 +278,4 @@ function filesOf(
   const manifest = { path: 'manifest.json', bytes: encode(manifestJson(facts, content, digestOf)) };
   const card = cardTitle === null ? [] : [{ path: 'import-card.txt', bytes: encode(importCard(facts, cardTitle)) }];
   return [...content, manifest, ...card];
-}
-
-async function writeOutputs(
-  request: BuildRequest,
-  base: { message: string; destination: string },
-  target: Target,
-  files: readonly PackageFile[],
-  findings: Finding[],
-): Promise<BuildOutcome> {
-  const parent = join(request.outFolder, base.destination);
-  const folder = join(parent, base.message);
-  const built = files.filter(({ path }) => path !== 'import-card.txt');
-  for (const { path, bytes } of built) {
-    const full = join(folder, path);
-    const problem = await writeWhole(full, bytes, relative(process.cwd(), full));
-    if (problem !== null) return { ...base, findings: [...findings, problem], written: null };
-  }
-  await removeStale(folder, built);
-  if (!request.pack) return { ...base, findings, written: { folder, files: built, package: null } };
-  const packed =
-    target.dialect.package?.shape === 'zip'
-      ? await writeZip(parent, base.message, files)
-      : await writeCard(folder, files);
-  if (packed.problem !== null) return { ...base, findings: [...findings, packed.problem], written: null };
-  return { ...base, findings, written: { folder, files, package: packed.path } };
-}
-
-async function writeZip(
-  parent: string,
-  message: string,
-  files: readonly PackageFile[],
-): Promise<{ path: string; problem: Finding | null }> {
-  const path = join(parent, `${message}.zip`);
-  return { path, problem: await writeWhole(path, zipFiles(files), relative(process.cwd(), path)) };
-}
-
-async function writeCard(
-  folder: string,
-  files: readonly PackageFile[],
-): Promise<{ path: string; problem: Finding | null }> {
-  const card = files.find(({ path }) => path === 'import-card.txt');
-  const path = join(folder, 'import-card.txt');
-  return {
-    path: folder,
-    problem: card === undefined ? null : await writeWhole(path, card.bytes, relative(process.cwd(), path)),
-  };
-}
-
-/** Removes pictures of an earlier build that this one no longer has. */
-async function removeStale(folder: string, files: readonly PackageFile[]): Promise<void> {
-  const current = new Set(files.map(({ path }) => path));
-  const images = await readdir(join(folder, 'images')).catch(() => []);
-  await Promise.all(
-    images
-      .filter((image) => !current.has(`images/${image}`))
-      .map((image) => rm(join(folder, 'images', image), { force: true })),
-  );
 }

@@ -2,10 +2,14 @@ import { readFile } from 'node:fs/promises';
 import { dirname, join, relative, resolve } from 'node:path';
 import Joi from 'joi';
 import { parse } from 'yaml';
-import { finding, type Finding, type Place } from '../core/finding.js';
+import { finding, type Finding, type Place, type Report } from '../core/finding.js';
 import type { WebFont } from '../core/layout/fonts.js';
 import type { FieldType, MergeField, MergeFields } from '../core/merge/model.js';
 import type { Sender } from '../core/package/manifest.js';
+import type { NamedFile } from '../core/template/message-template.js';
+import type { Template } from '../core/template/nodes.js';
+import { readLine } from '../core/template/read-template.js';
+import { SourceText } from '../core/text/source-text.js';
 import { readTextFile } from './text-file.js';
 import { readYaml } from './yaml-file.js';
 
@@ -17,6 +21,20 @@ export interface Destination {
   readonly dialect: string;
   /** Where the configuration names the dialect. */
   readonly dialectPlace: Place;
+  /** What is added to every web link: names, and patterns that may hold build values. */
+  readonly linkParameters: readonly { readonly name: string; readonly pattern: Template }[];
+}
+
+/** What messages say that do not say it themselves. */
+export interface MessageDefaults {
+  readonly preheader: string | null;
+  readonly topic: string | null;
+  readonly description: string | null;
+  readonly keywords: readonly string[];
+  readonly from: string | null;
+  readonly replyTo: string | null;
+  /** Data files whose values every message sees, with their places in the configuration. */
+  readonly data: readonly NamedFile[];
 }
 
 /** A project's configuration, complete: every default is applied. */
@@ -28,6 +46,7 @@ export interface Config {
   readonly fields: MergeFields;
   readonly fonts: readonly WebFont[];
   readonly destinations: readonly Destination[];
+  readonly defaults: MessageDefaults;
 }
 
 interface RawField {
@@ -50,7 +69,23 @@ interface RawConfig {
   readonly width: number;
   readonly fields: Readonly<Record<string, RawField>>;
   readonly fonts: readonly WebFont[];
-  readonly destinations: Readonly<Record<string, { dialect: string }>>;
+  readonly destinations: Readonly<Record<string, RawDestination>>;
+  readonly defaults: RawDefaults;
+}
+
+interface RawDestination {
+  readonly dialect: string;
+  readonly link_parameters?: Readonly<Record<string, string | number>>;
+}
+
+interface RawDefaults {
+  readonly preheader?: string;
+  readonly topic?: string;
+  readonly description?: string;
+  readonly keywords?: readonly string[];
+  readonly from?: string;
+  readonly reply_to?: string;
+  readonly data?: readonly string[];
 }
 
 const name = Joi.string().pattern(/^[\p{L}\d][\p{L}\d_-]*$/u);
@@ -98,10 +133,20 @@ const schema: Joi.ObjectSchema<RawConfig> = Joi.object<RawConfig>({
       Joi.object({
         dialect: Joi.string().required(),
         images: Joi.object({ mode: Joi.string().valid('package').required() }),
+        link_parameters: Joi.object().pattern(Joi.string(), Joi.alternatives(Joi.string(), Joi.number())),
       }),
     )
     .min(1)
     .required(),
+  defaults: Joi.object({
+    preheader: Joi.string(),
+    topic: Joi.string(),
+    description: Joi.string(),
+    keywords: Joi.array().items(Joi.string()),
+    from: Joi.string(),
+    reply_to: address,
+    data: Joi.array().items(Joi.string()),
+  }).default({}),
 });
 
 export type ConfigResult =
@@ -118,12 +163,13 @@ export async function loadConfig(from: string): Promise<ConfigResult> {
   const { value, findings, placeOf } = readYaml(file.source, schema);
   if (value === null) return { config: null, findings };
   const { fields, problems } = await readFields(value.fields, folder, placeOf);
-  if (problems.length > 0) return { config: null, findings: problems };
-  const destinations = Object.entries(value.destinations).map(([key, { dialect }]) => ({
+  const destinations = Object.entries(value.destinations).map(([key, raw]) => ({
     name: key,
-    dialect,
+    dialect: raw.dialect,
     dialectPlace: placeOf(['destinations', key, 'dialect']),
+    linkParameters: readLinkParameters(raw, key, placeOf, (item) => problems.push(item)),
   }));
+  if (problems.length > 0) return { config: null, findings: problems };
   return {
     config: {
       folder,
@@ -133,9 +179,43 @@ export async function loadConfig(from: string): Promise<ConfigResult> {
       fields,
       fonts: value.fonts,
       destinations,
+      defaults: defaultsOf(value.defaults, placeOf),
     },
     findings: [],
   };
+}
+
+type PlaceOf = (path: readonly (string | number)[]) => Place;
+
+function defaultsOf(raw: RawDefaults, placeOf: PlaceOf): MessageDefaults {
+  return {
+    preheader: raw.preheader ?? null,
+    topic: raw.topic ?? null,
+    description: raw.description ?? null,
+    keywords: raw.keywords ?? [],
+    from: raw.from ?? null,
+    replyTo: raw.reply_to ?? null,
+    data: (raw.data ?? []).map((path, index) => ({ path, place: placeOf(['defaults', 'data', index]) })),
+  };
+}
+
+function readLinkParameters(
+  { link_parameters: raw = {} }: RawDestination,
+  destination: string,
+  placeOf: PlaceOf,
+  report: Report,
+): Destination['linkParameters'] {
+  return Object.entries(raw).map(([key, value]) => {
+    const { source, span } = placeOf(['destinations', destination, 'link_parameters', key]);
+    const text = String(value);
+    const start = source.text.indexOf(text, span.start);
+    if (text.includes('@{')) report(finding('link-parameter-merge', { source, span }, { name: key }));
+    const isWritten = start >= 0 && start + text.length <= span.end;
+    const pattern = isWritten
+      ? readLine(source, { start, end: start + text.length }, report)
+      : readLine(new SourceText(source.name, text), { start: 0, end: text.length }, report);
+    return { name: key, pattern };
+  });
 }
 
 async function findProjectFolder(from: string): Promise<string | null> {
@@ -164,7 +244,7 @@ function senderOf({ sender }: RawConfig): Sender | null {
 async function readFields(
   raw: RawConfig['fields'],
   folder: string,
-  placeOf: (path: readonly string[]) => Place,
+  placeOf: PlaceOf,
 ): Promise<{ fields: MergeFields; problems: Finding[] }> {
   const fields = new Map<string, MergeField>();
   const problems: Finding[] = [];

@@ -25,6 +25,7 @@ function show(expression: Expression): string {
     case 'choice':
       return `(${show(expression.condition)} ? ${show(expression.yes)} : ${show(expression.no)})`;
     case 'comparison':
+    case 'arithmetic':
       return `(${show(expression.left)} ${expression.operator} ${show(expression.right)})`;
     case 'both':
     case 'either':
@@ -46,6 +47,8 @@ const precedence: [string, string][] = [
   ['vip ? "a" : "b"', '(vip ? "a" : "b")'],
   ['due | date "d MMMM" | upper', '((due | date "d MMMM") | upper)'],
   ['given x', '(given x)'],
+  ['a + b * c - 1 > d ?? 0', '(((a + (b * c)) - 1) > (d ?? 0))'],
+  ['unit-price * 2', '(unit-price * 2)'],
   ['given', 'given'],
   ['x ?? "a \\"quote\\" and a }"', '(x ?? "a \\"quote\\" and a }")'],
   ["x ?? 'single'", '(x ?? "single")'],

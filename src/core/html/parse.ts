@@ -30,8 +30,9 @@ const namespaces: ReadonlyMap<string, Namespace> = new Map([
  * Parses HTML as the standard says (so as a browser does), from any input: there is no failure.
  * The only file that knows the borrowed parser; its offsets are half-open spans like ours.
  * @param delimiters of the template tags to hide from the parser
+ * @param templates whether the content of `<template>` counts as its children; to a browser it is a tree of its own
  */
-export function parseHtml(source: SourceText, delimiters: readonly TagDelimiters[]): ParsedDoc {
+export function parseHtml(source: SourceText, delimiters: readonly TagDelimiters[], templates = false): ParsedDoc {
   const tags = findTags(source.text, delimiters);
   const errors: ParseError[] = [];
   const masked = maskTags(source.text, tags);
@@ -41,7 +42,7 @@ export function parseHtml(source: SourceText, delimiters: readonly TagDelimiters
     onParseError: (error: ParserError) =>
       errors.push({ code: error.code, span: { start: error.startOffset, end: error.endOffset } }),
   });
-  return { doc: { ...convertDocument(source, tags, document), masked, delimiters }, errors };
+  return { doc: { ...convertDocument(source, tags, document, templates), masked, delimiters }, errors };
 }
 
 interface MutableElement {
@@ -61,8 +62,9 @@ function convertDocument(
   source: SourceText,
   tags: readonly Span[],
   document: DefaultTreeAdapterTypes.Document,
+  templates: boolean,
 ): Omit<Doc, 'masked' | 'delimiters'> {
-  const converter = new Converter(source, tags);
+  const converter = new Converter(source, tags, templates);
   const outside: TreeNode[] = [];
   let root: ElementNode | null = null;
   let doctype: { span: Span } | null = null;
@@ -84,13 +86,14 @@ class Converter {
   constructor(
     private readonly source: SourceText,
     private readonly tags: readonly Span[],
+    private readonly templates: boolean,
   ) {}
 
   convert(root: ParserElement): ElementNode {
     const top = this.element(root, null);
     const stack: { from: ParserElement; to: MutableElement }[] = [{ from: root, to: top }];
     for (let pair = stack.pop(); pair !== undefined; pair = stack.pop()) {
-      for (const child of pair.from.childNodes) {
+      for (const child of this.childrenOf(pair.from)) {
         if (defaultTreeAdapter.isElementNode(child)) {
           const element = this.element(child, pair.to);
           pair.to.children.push(element);
@@ -101,11 +104,17 @@ class Converter {
     return top;
   }
 
+  private childrenOf(element: ParserElement): readonly ParserNode[] {
+    const isTemplate = this.templates && element.tagName === 'template' && 'content' in element;
+    return isTemplate ? (element as DefaultTreeAdapterTypes.Template).content.childNodes : element.childNodes;
+  }
+
   convertLeaf(node: ParserNode, parent: ElementNode | null): TreeNode[] {
     const span = spanOf(node.sourceCodeLocation);
     if (defaultTreeAdapter.isTextNode(node))
       return [{ kind: 'text', value: this.value(node.value, span, false), parent, span }];
-    if (defaultTreeAdapter.isCommentNode(node)) return [{ kind: 'comment', value: node.data, parent, span }];
+    if (defaultTreeAdapter.isCommentNode(node))
+      return [{ kind: 'comment', value: this.comment(node.data, span), parent, span }];
     return [];
   }
 
@@ -168,6 +177,20 @@ class Converter {
     }
     pieces.push(decode(this.source.text.slice(position, span.end)));
     return pieces.join('').replace(/\r\n?/g, '\n');
+  }
+
+  /** Nothing is decoded in a comment, but template tags stand in it as everywhere. */
+  private comment(parsed: string, span: Span | null): string {
+    if (span === null || !this.holdsTag(span) || !this.source.text.startsWith('<!--', span.start)) return parsed;
+    const end = span.start + 4 + parsed.length;
+    const tags = this.tags.flatMap((tag, index) => (tag.start >= span.start && tag.end <= end ? [{ tag, index }] : []));
+    let position = span.start + 4;
+    const pieces = tags.flatMap(({ tag, index }) => {
+      const before = this.source.text.slice(position, tag.start);
+      position = tag.end;
+      return [before, sentinel(index)];
+    });
+    return [...pieces, this.source.text.slice(position, end)].join('');
   }
 
   private holdsTag(span: Span): boolean {

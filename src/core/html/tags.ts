@@ -22,9 +22,20 @@ export interface TagDelimiters {
 /** The neutral notation's delimiters. */
 export const neutralDelimiters: TagDelimiters = { open: '@{', close: '}', quotes: true, content: 'any' };
 
+/** The delimiters of build values. One may stand within a merge tag. */
+export const buildDelimiters: TagDelimiters = { open: '${', close: '}', quotes: true, content: 'any' };
+
+/** Notations in which the doubled first character of the opening delimiter prints the delimiter itself. */
+const doubling: ReadonlySet<string> = new Set([neutralDelimiters.open, buildDelimiters.open]);
+
 /** A sentinel for the tag with this number. */
 export function sentinel(index: number): string {
   return `${SENTINEL_OPEN}${index}${SENTINEL_CLOSE}`;
+}
+
+/** Text without sentinels: noncharacters in data are no tags. */
+export function sentinelFree(text: string): string {
+  return text.replace(/[\uFDD0\uFDD1]/g, '\uFFFD');
 }
 
 /** Replaces each sentinel by what `write` makes of its number. */
@@ -39,7 +50,7 @@ export function splitAtSentinels(text: string): (string | number)[] {
 
 /**
  * Finds template tags in a text. A tag that does not close is not taken: its delimiter is left to the reader.
- * Tags do not nest. `@@{`, the neutral notation's literal, is taken as a tag of its own.
+ * Tags do not nest, but for a build value in a merge tag. `@@{` and `$${`, which print the delimiters, are tags of their own.
  */
 export function findTags(text: string, delimiters: readonly TagDelimiters[]): Span[] {
   const spans: Span[] = [];
@@ -63,7 +74,7 @@ export function findTags(text: string, delimiters: readonly TagDelimiters[]): Sp
 }
 
 function tagAt(text: string, start: number, pair: TagDelimiters): Span | null {
-  if (pair.open === '@{' && text[start - 1] === '@') return { start: start - 1, end: start + 2 };
+  if (doubling.has(pair.open) && text[start - 1] === pair.open[0]) return { start: start - 1, end: start + 2 };
   const end = closingOffset(text, start + pair.open.length, pair);
   if (end === null) return null;
   const inner = text.slice(start + pair.open.length, end - pair.close.length);
@@ -86,6 +97,9 @@ function closingOffset(text: string, from: number, pair: TagDelimiters): number 
     if (quote !== '') {
       if (character === '\\') index += 1;
       else if (character === quote) quote = '';
+    } else if (pair === neutralDelimiters && text.startsWith(buildDelimiters.open, index)) {
+      const end = closingOffset(text, index + buildDelimiters.open.length, buildDelimiters);
+      index = (end ?? index + 1) - 1;
     } else if (text.startsWith(pair.close, index)) return index + pair.close.length;
     else if (character === '"' || character === "'") quote = character;
     else if (character === '\n' && text[index + 1] === '\n') return null;

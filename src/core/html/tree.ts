@@ -41,7 +41,7 @@ export interface TextNode {
 
 export interface CommentNode {
   readonly kind: 'comment';
-  /** What stands between `<!--` and `-->`. */
+  /** What stands between `<!--` and `-->`; template tags stand in it as sentinels. */
   readonly value: string;
   readonly parent: ElementNode | null;
   readonly span: Span | null;

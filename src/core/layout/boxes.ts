@@ -2,6 +2,7 @@ import type { ComputedStyle } from '../css/computed.js';
 import { corners, sides } from '../css/properties.js';
 import { pixelsOf } from '../css/value.js';
 import type { IndexedElement } from '../css/element-index.js';
+import { isConditionalComment } from '../html/conditional-comment.js';
 import { splitAtSentinels } from '../html/tags.js';
 import type { TreeNode } from '../html/tree.js';
 
@@ -48,7 +49,13 @@ export interface NativeBox extends BoxBase {
   readonly element: IndexedElement;
 }
 
-export type Box = FlowBox | RowBox | GridBox | TextBox | PictureBox | NativeBox;
+/** Conditional comments between blocks: markup for the `word` engine, and nothing for all others. */
+export interface CommentBox extends BoxBase {
+  readonly kind: 'comment';
+  readonly content: readonly TreeNode[];
+}
+
+export type Box = FlowBox | RowBox | GridBox | TextBox | PictureBox | NativeBox | CommentBox;
 
 /** What the tree's elements look like. */
 export interface BoxReader {
@@ -77,8 +84,8 @@ export function readBox(element: IndexedElement, reader: BoxReader): Box {
   if (isFlex(own) || display === 'flex')
     return { kind: 'row', element, styles: own, children: flexItems(content, own, reader) };
   const hasBlocks = content.some((node) => isBlockLevel(node, reader));
-  if (!hasBlocks && (content.some(isVisibleNode) || display === 'inline'))
-    return { kind: 'text', element, styles: own, content };
+  const showsText = content.some((node) => node.kind !== 'comment' && isVisibleNode(node));
+  if (!hasBlocks && (showsText || display === 'inline')) return { kind: 'text', element, styles: own, content };
   return { kind: 'flow', element, styles: own, children: blockChildren(content, own, reader) };
 }
 
@@ -102,11 +109,6 @@ function visibleContent(nodes: readonly TreeNode[], reader: BoxReader): TreeNode
   });
 }
 
-/** `<!--[if …]>…<![endif]-->` and its variants, which the `word` engine reads. */
-export function isConditionalComment(value: string): boolean {
-  return /^\[if\b[^\]]*\]>/.test(value) || /<!\[endif\]$/.test(value) || value === '<![endif]';
-}
-
 function isVisibleNode(node: TreeNode): boolean {
   return node.kind !== 'text' || splitAtSentinels(node.value).length > 1 || /[^\t\n\f\r ]/.test(node.value);
 }
@@ -121,8 +123,9 @@ function blockChildren(content: readonly TreeNode[], parent: readonly ComputedSt
   const boxes: Box[] = [];
   let run: TreeNode[] = [];
   const flush = (): void => {
+    const kind = run.some((node) => node.kind !== 'comment' && isVisibleNode(node)) ? 'text' : 'comment';
     if (run.some(isVisibleNode))
-      boxes.push({ kind: 'text', element: null, styles: parent.map((style) => style.anonymous()), content: run });
+      boxes.push({ kind, element: null, styles: parent.map((style) => style.anonymous()), content: run });
     run = [];
   };
   for (const node of content) {
@@ -140,7 +143,8 @@ function blockChildren(content: readonly TreeNode[], parent: readonly ComputedSt
 
 /** Each element in a flex container is an item, whatever its display; so is each run of text. */
 function flexItems(content: readonly TreeNode[], parent: readonly ComputedStyle[], reader: BoxReader): Box[] {
-  return content.filter(isVisibleNode).map((node): Box => {
+  const items = content.filter((node) => node.kind !== 'comment' && isVisibleNode(node));
+  return items.map((node): Box => {
     const element = reader.lookup(node);
     if (element !== null) return readBox(element, reader);
     return { kind: 'text', element: null, styles: parent.map((style) => style.anonymous()), content: [node] };
@@ -202,6 +206,11 @@ export function hasOwnWidth(style: ComputedStyle): boolean {
 
 function hasOwnHeight(style: ComputedStyle): boolean {
   return style.get('height') !== 'auto' || !/^(?:auto|0px)$/.test(style.get('min-height'));
+}
+
+/** Whether the author gave the box attributes that an element must carry. */
+export function isNamed(box: Box): boolean {
+  return box.element !== null && ['id', 'lang', 'dir', 'region'].some((name) => box.element?.node.attributes.has(name));
 }
 
 /** Whether the box is moved sideways by margins in any state. */

@@ -119,6 +119,7 @@ function emitContent(box: Box, context: EmitContext, around: Surroundings, isFle
     case 'picture':
       return { ...bare, text: null, nodes: [emitPicture(box, context, around, true)] };
     case 'native':
+    case 'comment':
       return emitFlow([box], box, context, around, () => ({ top: false, bottom: false }));
     case 'text': {
       const text = box.styles.map(textStyleOf);
@@ -170,7 +171,7 @@ function setSize(result: Map<string, string>, box: Box, state: number): void {
 function cellAttributes(box: Box): Record<string, string> {
   const passed = passedAttributes(box.element);
   return Object.fromEntries(
-    Object.entries(passed).filter(([name]) => /^(?:id|lang|dir|title|role|aria-.*)$/.test(name)),
+    Object.entries(passed).filter(([name]) => /^(?:id|lang|dir|title|role|aria-.*|region(?:-.*)?)$/.test(name)),
   );
 }
 

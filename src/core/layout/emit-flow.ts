@@ -1,7 +1,7 @@
 import { finding } from '../finding.js';
 import { formatNumber } from '../css/value.js';
 import { fourValues, noExtra } from './box-style.js';
-import { hasSideMargins, isHidden, lengthIn, needsCell, styleIn, type Box, type TextBox } from './boxes.js';
+import { hasSideMargins, isHidden, isNamed, lengthIn, needsCell, styleIn, type Box, type TextBox } from './boxes.js';
 import { buttonIn, emitButton } from './emit-button.js';
 import { emitBoxTable, emitCell } from './emit-cell.js';
 import {
@@ -28,8 +28,7 @@ import { fullText, textDifference, textStyleOf, type TextStyle } from './text-st
 /** A block that stays a block of its own; others lend their children to the sequence around them. */
 export function isItem(box: Box): boolean {
   if (box.kind !== 'flow') return true;
-  const named = box.element !== null && ['id', 'lang', 'dir'].some((name) => box.element?.node.attributes.has(name));
-  return needsCell(box) || hasSideMargins(box) || named || box.styles.some((_, state) => isHidden(box, state));
+  return needsCell(box) || hasSideMargins(box) || isNamed(box) || box.styles.some((_, state) => isHidden(box, state));
 }
 
 /**
@@ -50,8 +49,15 @@ export function emitFlow(
   const above = (item: Box): number[] =>
     spacings.map((spacing, state) => Math.max(0, (spacing.above.get(item) ?? 0) - overhang(state, item)));
   const after = spacings.map((spacing, state) => Math.max(0, spacing.below) - overhang(state, null));
-  const [first] = items;
-  if (first === undefined) return { nodes: [], before: noSpace(context), after, text: null, lines: null };
+  const first = items.find(({ kind }) => kind !== 'comment');
+  if (first === undefined)
+    return {
+      nodes: items.flatMap((item) => emitComments(item)),
+      before: noSpace(context),
+      after,
+      text: null,
+      lines: null,
+    };
   const before = above(first);
   const spaceAbove = (item: Box): number[] => (item === first ? noSpace(context) : above(item));
   if (items.length === 1 && !hasInset(first)) return { ...emitAlone(first, container, context, around), before, after };
@@ -69,7 +75,7 @@ export function emitFlow(
 /** How far the item before another (or, for null, the last one) reaches below its box. */
 function overhangBefore(items: readonly Box[], before: Box | null, state: number): number {
   const end = before === null ? items.length : items.indexOf(before);
-  const previous = items.slice(0, end).findLast((item) => !isHidden(item, state));
+  const previous = items.slice(0, end).findLast((item) => item.kind !== 'comment' && !isHidden(item, state));
   return previous === undefined || standsAlone(previous) ? 0 : lineOverhang(previous, state);
 }
 
@@ -91,6 +97,7 @@ function reportNegative(items: readonly Box[], spacings: readonly Spacing[], con
 /** Text that needs no cell of its own: paragraphs, headings, lists. */
 function isPlain(box: Box, context: EmitContext): boolean {
   if (box.kind === 'native') return box.element.node.tag !== 'table';
+  if (box.kind === 'comment') return true;
   return box.kind === 'text' && !needsCell(box) && buttonIn(box, context) === null;
 }
 
@@ -141,11 +148,20 @@ function emitPlainRun(
   const lone = items.length === 1 && only?.kind === 'text' && !/^h[1-6]$/.test(semanticTag(only)) ? only : container;
   const text = lone.styles.map(textStyleOf);
   const inner = { ...around, text };
-  const nodes = items.map((item): OutNode => {
-    if (item.kind === 'native') return hideWithBox(emitNative(item, context, inner, above(item)), item, context);
-    return emitTextBlock(item as TextBox, context, inner, above(item));
+  const nodes = items.flatMap((item): OutNode[] => {
+    if (item.kind === 'comment') return emitComments(item);
+    if (item.kind === 'native') return [hideWithBox(emitNative(item, context, inner, above(item)), item, context)];
+    return [emitTextBlock(item as TextBox, context, inner, above(item))];
   });
   return { nodes, text, lines: null };
+}
+
+/** Conditional comments as they stand in the source. */
+export function emitComments(box: Box): OutNode[] {
+  if (box.kind !== 'comment') return [];
+  return box.content.flatMap((node): OutNode[] =>
+    node.kind === 'comment' ? [{ kind: 'raw', html: `<!--${node.value}-->` }] : [],
+  );
 }
 
 const semanticTags: ReadonlySet<string> = new Set(['p', 'h1', 'h2', 'h3', 'h4', 'h5', 'h6', 'blockquote', 'address']);
@@ -260,7 +276,7 @@ function keepsInset(box: Box): boolean {
 
 /** A cell with paint may be the row's own cell if no space is to stay unpainted above it and it is as wide as the row. */
 function mayShareCell(box: Box, space: readonly number[]): boolean {
-  if (box.kind === 'picture' || box.kind === 'native') return false;
+  if (box.kind === 'picture' || box.kind === 'native' || box.kind === 'comment') return false;
   if (box.kind === 'text' && !needsCell(box)) return false;
   const plainShape = box.styles.every(
     (own) =>
@@ -268,14 +284,14 @@ function mayShareCell(box: Box, space: readonly number[]): boolean {
       /^(?:auto|100%)$/.test(own.get('width')) &&
       own.get('border-top-left-radius') === '0px',
   );
-  const named = box.element !== null && box.element.node.attributes.has('id');
+  const named = isNamed(box);
   const hides = box.styles.some((_, state) => isHidden(box, state));
   return plainShape && !named && !hides && !hasSideMargins(box) && space.every((value) => value === 0);
 }
 
 /** Whether a row's own box shows, so that it needs a table around its columns. */
 function standsAlone(box: Box): boolean {
-  return needsCell(box) || hasSideMargins(box) || box.styles.some((_, state) => isHidden(box, state));
+  return needsCell(box) || hasSideMargins(box) || isNamed(box) || box.styles.some((_, state) => isHidden(box, state));
 }
 
 /** Emits a block that is no plain text. */
@@ -292,6 +308,8 @@ function emitItem(box: Box, context: EmitContext, around: Surroundings): Emitted
       return bare(...(standsAlone(box) ? emitBoxTable(box, context, around) : emitGrid(box, context, around)));
     case 'flow':
       return bare(...emitBoxTable(box, context, around));
+    case 'comment':
+      return bare(...emitComments(box));
     case 'text': {
       const link = buttonIn(box, context);
       if (link === null || needsCell(box)) return bare(...emitBoxTable(box, context, around));

@@ -51,7 +51,7 @@ interface Visitor {
 
 function walk(boxes: readonly Box[], state: number, isItem: IsItem, visitor: Visitor): void {
   for (const box of boxes) {
-    if (isHidden(box, state)) continue;
+    if (isHidden(box, state) || box.kind === 'comment') continue;
     if (isItem(box)) {
       visitor.item(box);
       continue;

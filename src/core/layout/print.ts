@@ -1,4 +1,5 @@
 import { escapeAttribute, escapeText, type TagWriter } from '../html/escape.js';
+import { replaceSentinels } from '../html/tags.js';
 import { voidElements } from '../html/vocabulary.js';
 import type { ClassBook } from './classes.js';
 import { roundShapeTags } from './round-link.js';
@@ -20,6 +21,10 @@ export interface Writer {
   readonly tag: TagWriter;
   /** The path of a picture there, by the path that the source gives. */
   readonly picture: (path: string) => string;
+  /** The address of a link there. */
+  readonly link: (address: string) => string;
+  /** Whether regions keep their marks. */
+  readonly regions: boolean;
 }
 
 /** Table parts begin a new line: white space between them shows nowhere. */
@@ -96,7 +101,7 @@ class Printer {
       case 'text':
         return escapeText(node.value, this.writer.tag);
       case 'raw':
-        return node.html;
+        return replaceSentinels(this.withLinks(node.html), (index) => this.writer.tag(index, 'text'));
       case 'twin':
         return this.twin(node);
       case 'backdrop':
@@ -106,6 +111,15 @@ class Printer {
       case 'element':
         return `${this.openingTag(node)}${this.rest(node, inLine)}`;
     }
+  }
+
+  /** Links in markup that an author wrote for the `word` engine. */
+  private withLinks(html: string): string {
+    return html.replace(/(\shref\s*=\s*)(["'])(.*?)\2/gis, (_, before: string, quote: string, written: string) => {
+      const address = written.replace(/&amp;/g, '&');
+      const linked = this.writer.link(address);
+      return before + quote + (linked === address ? written : linked.replace(/&/g, '&amp;')) + quote;
+    });
   }
 
   private rest(node: OutElement, inLine: boolean): string {
@@ -125,7 +139,7 @@ class Printer {
   }
 
   private roundLink({ link, shape, text }: OutRoundLink): string {
-    const href = escapeAttribute(link.attributes.get('href') ?? '', this.writer.tag);
+    const href = escapeAttribute(this.writer.link(link.attributes.get('href') ?? ''), this.writer.tag);
     const [opening, closing] = roundShapeTags(shape, href, printStyle(text, this.writer));
     const label = this.nodes(plainText(link.children), true);
     return `${opening}${label}${closing}<!--[if !mso]><!-->${this.node(link, true)}<!--<![endif]-->`;
@@ -154,13 +168,19 @@ class Printer {
     own: Style,
     className: string | null,
   ): string {
-    const all: (readonly [string, string])[] = [...attributes];
+    const all = attributes.filter(([name]) => this.isWritten(name));
     if (className !== null) all.push(['class', className]);
     if (own.size > 0) all.push(['style', printStyle(own, this.writer)]);
     return `<${tag}${all.map(([name, value]) => ` ${name}="${escapeAttribute(this.value(tag, name, value), this.writer.tag)}"`).join('')}>`;
   }
 
+  /** What authors say to the compiler alone reaches no reader. */
+  private isWritten(name: string): boolean {
+    return name !== 'data-raw' && (this.writer.regions || !/^region(?:-|$)/.test(name));
+  }
+
   private value(tag: string, name: string, value: string): string {
+    if (name === 'href' && (tag === 'a' || tag === 'area')) return this.writer.link(value);
     return tag === 'img' && name === 'src' ? this.writer.picture(value) : value;
   }
 }

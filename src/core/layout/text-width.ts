@@ -20,6 +20,8 @@ export function estimatedWidth(box: Box, state: number, context: EmitContext, ar
   const stated = pixelsOf(styleIn(box, state).get('width'));
   if (stated !== null) return stated + edges;
   switch (box.kind) {
+    case 'comment':
+      return 0;
     case 'picture':
       return (intrinsicWidth(box, context, around) ?? 0) + edges;
     case 'flow':
@@ -62,6 +64,7 @@ const NARROW_CHARACTER = 0.45;
 export function longestWord(box: Box, state: number, context: EmitContext): number {
   switch (box.kind) {
     case 'picture':
+    case 'comment':
       return 0;
     case 'flow':
     case 'row':

@@ -1,3 +1,5 @@
+import { decodeHTML } from 'entities';
+import type { SourceText } from '../text/source-text.js';
 import type { Span } from '../text/span.js';
 
 /** A parsed expression; every node knows its span in the source. */
@@ -28,10 +30,19 @@ export type Expression =
       readonly right: Expression;
       readonly span: Span;
     }
+  | {
+      readonly kind: 'arithmetic';
+      readonly operator: ArithmeticOperator;
+      readonly left: Expression;
+      readonly right: Expression;
+      readonly span: Span;
+    }
   | { readonly kind: 'both' | 'either'; readonly left: Expression; readonly right: Expression; readonly span: Span }
   | { readonly kind: 'not' | 'given'; readonly value: Expression; readonly span: Span };
 
 export type ComparisonOperator = '==' | '!=' | '<' | '<=' | '>' | '>=';
+
+export type ArithmeticOperator = '+' | '-' | '*' | '/';
 
 /** What went wrong, and where. */
 export interface ExpressionError {
@@ -56,11 +67,33 @@ const DEEPEST = 100;
 
 /**
  * Parses an expression of the notation that merge tags and build values share.
- * From loose to tight: `? :`, `or`, `and`, `not` and `given`, comparison, `??`, `| filter`.
+ * From loose to tight: `? :`, `or`, `and`, `not` and `given`, comparison, `+ -`, `* /`, `??`, `| filter`.
  * @param offset where the text begins in its source, so that spans point there
  */
 export function parseExpression(text: string, offset: number): ExpressionResult {
-  const parser = new Parser(tokenize(text, offset));
+  return parse(text, (index) => offset + index);
+}
+
+/**
+ * Parses an expression as it is written in HTML, where characters may stand as references (`&quot;`, `&lt;`).
+ * @param span of the expression in its source
+ */
+export function parseExpressionInHtml(source: SourceText, span: Span): ExpressionResult {
+  const written = source.slice(span);
+  if (!written.includes('&')) return parseExpression(written, span.start);
+  const offsets: number[] = [];
+  let text = '';
+  for (const match of written.matchAll(/&(?:#\d+|#x[\da-f]+|[a-z]+);|[\s\S]/gi)) {
+    const decoded = match[0].length > 1 ? decodeHTML(match[0]) : match[0];
+    for (let index = 0; index < decoded.length; index += 1) offsets.push(span.start + match.index);
+    text += decoded;
+  }
+  return parse(text, (index) => offsets[index] ?? span.end);
+}
+
+/** @param offsetAt where a character of the text stands in its source */
+function parse(text: string, offsetAt: (index: number) => number): ExpressionResult {
+  const parser = new Parser(tokenize(text, offsetAt));
   try {
     const expression = parser.whole();
     return { expression, error: null };
@@ -80,9 +113,9 @@ class Unreadable extends Error {
 }
 
 const tokenPattern =
-  /\s*(?:([A-Za-z_][\w-]*)|("(?:[^"\\]|\\[\s\S])*"|'(?:[^'\\]|\\[\s\S])*')|(-?\d+(?:\.\d+)?)|(\?\?|==|!=|<=|>=|[<>?:|().,]))/y;
+  /\s*(?:([A-Za-z_][\w-]*)|("(?:[^"\\]|\\[\s\S])*"|'(?:[^'\\]|\\[\s\S])*')|(-?\d+(?:\.\d+)?)|(\?\?|==|!=|<=|>=|[<>?:|().,*/+-]))/y;
 
-function tokenize(text: string, offset: number): Token[] {
+function tokenize(text: string, offsetAt: (index: number) => number): Token[] {
   const tokens: Token[] = [];
   let index = 0;
   for (;;) {
@@ -94,13 +127,17 @@ function tokenize(text: string, offset: number): Token[] {
     const end = tokenPattern.lastIndex;
     const kind: TokenKind =
       name !== undefined ? 'name' : string !== undefined ? 'text' : number !== undefined ? 'number' : 'sign';
-    tokens.push({ kind, text: written, span: { start: offset + end - written.length, end: offset + end } });
+    tokens.push({ kind, text: written, span: spanOf(end - written.length, end, offsetAt) });
     index = end;
   }
   const rest = index + (/^\s*/.exec(text.slice(index))?.[0].length ?? 0);
-  const last = { start: offset + rest, end: offset + Math.min(text.length, rest + 1) };
+  const last = spanOf(rest, Math.min(text.length, rest + 1), offsetAt);
   tokens.push({ kind: rest < text.length ? 'broken' : 'end', text: text.slice(rest, rest + 1), span: last });
   return tokens;
+}
+
+function spanOf(start: number, end: number, offsetAt: (index: number) => number): Span {
+  return { start: offsetAt(start), end: offsetAt(end) };
 }
 
 class Parser {
@@ -167,12 +204,26 @@ class Parser {
   }
 
   private comparison(): Expression {
-    const left = this.fallback();
+    const left = this.sum();
     const sign = this.peek();
     if (sign.kind !== 'sign' || !/^(?:==|!=|<=?|>=?)$/.test(sign.text)) return left;
     this.#index += 1;
-    const right = this.fallback();
+    const right = this.sum();
     return { kind: 'comparison', operator: sign.text as ComparisonOperator, left, right, span: around(left, right) };
+  }
+
+  private sum(): Expression {
+    return this.chain(['+', '-'], () => this.chain(['*', '/'], () => this.fallback()));
+  }
+
+  private chain(operators: readonly ArithmeticOperator[], operand: () => Expression): Expression {
+    let left = operand();
+    for (;;) {
+      const operator = operators.find((candidate) => this.takes(candidate));
+      if (operator === undefined) return left;
+      const right = operand();
+      left = { kind: 'arithmetic', operator, left, right, span: around(left, right) };
+    }
   }
 
   private fallback(): Expression {
@@ -284,9 +335,41 @@ function around(first: Expression, last: Expression): Span {
 function describe(token: Token): string {
   if (token.kind === 'end') return 'the end';
   if (token.kind === 'broken' && /["'“”‘’]/.test(token.text)) return `the quote ${token.text} without its partner`;
-  return `"${token.text}"`;
+  return token.kind === 'text' ? `the text ${token.text}` : `"${token.text}"`;
 }
 
 function unquote(text: string): string {
   return text.slice(1, -1).replace(/\\([\s\S])/g, '$1');
+}
+
+export type PathExpression = Extract<Expression, { kind: 'path' }>;
+
+/** The expressions that an expression is made of, in order. */
+export function partsOf(expression: Expression): readonly Expression[] {
+  switch (expression.kind) {
+    case 'path':
+    case 'text':
+    case 'number':
+    case 'flag':
+      return [];
+    case 'fallback':
+      return [expression.value, expression.otherwise];
+    case 'filter':
+      return expression.parameter === null ? [expression.value] : [expression.value, expression.parameter];
+    case 'not':
+    case 'given':
+      return [expression.value];
+    case 'choice':
+      return [expression.condition, expression.yes, expression.no];
+    case 'comparison':
+    case 'arithmetic':
+    case 'both':
+    case 'either':
+      return [expression.left, expression.right];
+  }
+}
+
+/** All paths that an expression reads. */
+export function pathsIn(expression: Expression): PathExpression[] {
+  return expression.kind === 'path' ? [expression] : partsOf(expression).flatMap(pathsIn);
 }

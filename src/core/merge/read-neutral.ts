@@ -1,8 +1,8 @@
 import { adviceForName, finding, type Place, type Report } from '../finding.js';
 import { nearestName } from '../nearest.js';
 import type { SourceText } from '../text/source-text.js';
-import type { Span } from '../text/span.js';
-import { parseExpression, type Expression } from './expression.js';
+import { spanAt, type Span } from '../text/span.js';
+import { parseExpressionInHtml, partsOf, pathsIn, type Expression } from './expression.js';
 import { systemValues, type MergeFields, type MergeTag } from './model.js';
 
 /** Reads merge tags of the neutral notation. One that cannot be read is reported, and is `broken` in the list. */
@@ -54,9 +54,21 @@ function readBlockTag(
 }
 
 function expressionAt(source: SourceText, text: string, offset: number, report: Report): Expression | null {
-  const { expression, error } = parseExpression(text, offset);
+  const { expression, error } = parseExpressionInHtml(source, spanAt(offset, text.length));
   if (error !== null) report(finding('merge-syntax', { source, span: error.span }, { detail: error.detail }));
-  return expression;
+  const sum = expression === null ? null : firstArithmetic(expression);
+  if (sum !== null) report(finding('merge-arithmetic', { source, span: sum.span }));
+  return sum === null ? expression : null;
+}
+
+/** Platforms fill in, they do not calculate. */
+function firstArithmetic(expression: Expression): Expression | null {
+  if (expression.kind === 'arithmetic') return expression;
+  for (const part of partsOf(expression)) {
+    const found = firstArithmetic(part);
+    if (found !== null) return found;
+  }
+  return null;
 }
 
 /** Checks that blocks open and close in order, and reports where they do not. */
@@ -76,25 +88,36 @@ function stray(tag: MergeTag, report: Report): void {
 }
 
 /** Reports names in tags that neither the project nor a loop around declares. */
-export function checkNames(tags: readonly MergeTag[], fields: MergeFields, report: Report): void {
+export function checkNames(
+  tags: readonly MergeTag[],
+  fields: MergeFields,
+  buildNames: ReadonlySet<string>,
+  report: Report,
+): void {
+  const known: KnownNames = { fields, buildNames };
   const items: string[] = [];
   const blocks: MergeTag[] = [];
   for (const tag of tags) {
-    if (tag.kind === 'output') checkExpression(tag.value, tag, fields, items, report);
-    if (tag.kind === 'if' || tag.kind === 'else-if') checkExpression(tag.condition, tag, fields, items, report);
+    if (tag.kind === 'output') checkExpression(tag.value, tag, known, items, report);
+    if (tag.kind === 'if' || tag.kind === 'else-if') checkExpression(tag.condition, tag, known, items, report);
     if (tag.kind === 'if' || tag.kind === 'each') blocks.push(tag);
     if (tag.kind === 'each') {
-      checkExpression(tag.list, tag, fields, items, report);
+      checkExpression(tag.list, tag, known, items, report);
       items.push(tag.item);
     }
     if (tag.kind === 'end' && blocks.pop()?.kind === 'each') items.pop();
   }
 }
 
+interface KnownNames {
+  readonly fields: MergeFields;
+  readonly buildNames: ReadonlySet<string>;
+}
+
 function checkExpression(
   expression: Expression,
   tag: MergeTag,
-  fields: MergeFields,
+  { fields, buildNames }: KnownNames,
   items: readonly string[],
   report: Report,
 ): void {
@@ -110,40 +133,11 @@ function checkExpression(
       );
     } else if (!fields.has(first)) {
       const known = [...fields.keys(), ...items];
-      const advice = adviceForName(nearestName(first, known), known, '');
-      report(
-        finding('unknown-field', place, {
-          name: first,
-          advice: `${advice} Fields are declared under "fields:" in inscriba.yaml.`.trim(),
-        }),
-      );
+      const advice = buildNames.has(first)
+        ? `It is known when the message is built: write \${${name}}.`
+        : `${adviceForName(nearestName(first, known), known, '')} Fields are declared under "fields:" in inscriba.yaml.`;
+      report(finding('unknown-field', place, { name: first, advice: advice.trim() }));
     }
-  }
-}
-
-type PathExpression = Extract<Expression, { kind: 'path' }>;
-
-/** All paths that an expression reads. */
-export function pathsIn(expression: Expression): PathExpression[] {
-  switch (expression.kind) {
-    case 'path':
-      return [expression];
-    case 'text':
-    case 'number':
-    case 'flag':
-      return [];
-    case 'fallback':
-      return [...pathsIn(expression.value), ...pathsIn(expression.otherwise)];
-    case 'filter':
-    case 'not':
-    case 'given':
-      return pathsIn(expression.value);
-    case 'choice':
-      return [...pathsIn(expression.condition), ...pathsIn(expression.yes), ...pathsIn(expression.no)];
-    case 'comparison':
-    case 'both':
-    case 'either':
-      return [...pathsIn(expression.left), ...pathsIn(expression.right)];
   }
 }
 

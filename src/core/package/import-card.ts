@@ -1,9 +1,10 @@
-import type { MessageFacts } from './manifest.js';
+import { templateName, type MessageFacts } from './manifest.js';
 
 /** The card that a person holds beside the platform's form: what to paste, in the order it is asked, and what to check. */
 export function importCard(facts: MessageFacts, title: string): string {
+  const name = templateName(facts);
   const values: (readonly [string, string | null])[] = [
-    ['Name', facts.message],
+    ['Name', name],
     ['Description', facts.description],
     ['Subject', facts.subject],
     ['  as a reader sees it', facts.subjectSample === facts.subject ? null : facts.subjectSample],
@@ -17,7 +18,7 @@ export function importCard(facts: MessageFacts, title: string): string {
   const width = Math.max(...shown.map(([label]) => label.length));
   const links = facts.links.map((link) => `  ${link}`);
   return [
-    `How to import "${facts.message}" into ${title}`,
+    `How to import "${name}" into ${title}`,
     '',
     ...shown.map(([label, value]) => `${label.padEnd(width)}  ${value}`),
     '',

@@ -13,6 +13,8 @@ export interface Sender {
 /** What a platform's form asks about a message, in its dialect. */
 export interface MessageFacts {
   readonly message: string;
+  /** The name of the edition; null for a message without editions. */
+  readonly edition: string | null;
   readonly project: string;
   readonly destination: string;
   readonly dialect: string;
@@ -25,6 +27,17 @@ export interface MessageFacts {
   readonly keywords: readonly string[];
   readonly sender: Sender | null;
   readonly links: readonly string[];
+  /** What users of the platform may edit. */
+  readonly regions: readonly Region[];
+}
+
+/** An editable piece of a message. */
+export interface Region {
+  readonly name: string;
+  readonly kind: string;
+  readonly repeat: boolean;
+  readonly choice: string | null;
+  readonly label: string | null;
 }
 
 /**
@@ -40,6 +53,7 @@ export function manifestJson(
   const manifest = {
     format: 1,
     message: facts.message,
+    ...(facts.edition === null ? {} : { edition: facts.edition }),
     project: facts.project,
     destination: facts.destination,
     dialect: facts.dialect,
@@ -53,7 +67,23 @@ export function manifestJson(
         ? null
         : { name: facts.sender.name, address: facts.sender.address, reply_to: facts.sender.replyTo },
     links: facts.links,
+    ...(facts.regions.length === 0 ? {} : { regions: facts.regions.map(regionJson) }),
     files: files.map(({ path, bytes }) => ({ path, bytes: bytes.length, sha256: digest(bytes) })),
   };
   return `${JSON.stringify(manifest, null, 2)}\n`;
+}
+
+function regionJson({ name, kind, repeat, choice, label }: Region): object {
+  return {
+    name,
+    kind,
+    ...(repeat ? { repeat } : {}),
+    ...(choice === null ? {} : { choice }),
+    ...(label === null ? {} : { label }),
+  };
+}
+
+/** What a platform is to call a message, or an edition of one. */
+export function templateName({ message, edition }: Pick<MessageFacts, 'message' | 'edition'>): string {
+  return edition === null ? message : edition.startsWith(message) ? edition : `${message}-${edition}`;
 }

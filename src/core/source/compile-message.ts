@@ -33,6 +33,12 @@ export interface CompiledMessage {
   readonly html: (writer: Writer, webFonts: boolean) => string;
 }
 
+/** A message as it is written, and where something in it is for the plain text alone, as that sees it. */
+export interface MessageVersions {
+  readonly html: CompiledMessage;
+  readonly text: CompiledMessage;
+}
+
 /** Compiles a message to tables with inlined styles. Null where its findings leave nothing to compile. */
 export function compileMessage(source: MessageSource, files: MessageFiles, report: Report): CompiledMessage | null {
   const body = firstElement(source.doc.root, 'body');

@@ -7,6 +7,7 @@ import { htmlElements, unsupportedElements } from '../html/vocabulary.js';
 import { nearestName } from '../nearest.js';
 import type { MergeFields, MergeTag } from '../merge/model.js';
 import { checkBlocks, checkNames, readNeutralTags, withDeclaredFallbacks } from '../merge/read-neutral.js';
+import { readRegions, type Region } from '../template/regions.js';
 import type { SourceText } from '../text/source-text.js';
 
 /** A style sheet of a message: its own `<style>`, or a file that it links. */
@@ -33,6 +34,26 @@ export interface Metadata {
   readonly direction: string | null;
 }
 
+/** What messages say that do not say it themselves. */
+export type MetadataDefaults = Pick<Metadata, 'preheader' | 'topic' | 'description' | 'keywords' | 'from' | 'replyTo'>;
+
+/** What a project says that its messages are read with. */
+export interface MessageSetting {
+  readonly fields: MergeFields;
+  readonly defaults?: MetadataDefaults;
+  /** Names that are known when the message is built, to advise those who write one as a merge tag. */
+  readonly buildNames?: ReadonlySet<string>;
+}
+
+const noDefaults: MetadataDefaults = {
+  preheader: null,
+  topic: null,
+  description: null,
+  keywords: [],
+  from: null,
+  replyTo: null,
+};
+
 /** A message, read but not compiled: what it needs from outside is named. */
 export interface MessageSource {
   readonly doc: Doc;
@@ -41,10 +62,16 @@ export interface MessageSource {
   readonly pictures: readonly Reference[];
   /** The merge tags by their number in `doc.tags`. */
   readonly tags: readonly MergeTag[];
+  /** What a platform's users may edit. */
+  readonly regions: readonly Region[];
 }
 
-/** Reads a message and reports what is wrong with its markup, its merge tags and its metadata. */
-export function readMessage(source: SourceText, fields: MergeFields, report: Report): MessageSource {
+/**
+ * Reads a message, its parts put in and its build values filled in, and reports what is wrong with its markup, its merge
+ * tags and its metadata.
+ */
+export function readMessage(source: SourceText, setting: MessageSetting, report: Report): MessageSource {
+  const { fields, defaults = noDefaults, buildNames = new Set() } = setting;
   const isEmpty = source.text.trim() === '';
   if (isEmpty) report(finding('file-empty', { source, span: { start: 0, end: 0 } }));
   const { doc, errors } = parseHtml(source, [neutralDelimiters]);
@@ -52,13 +79,14 @@ export function readMessage(source: SourceText, fields: MergeFields, report: Rep
   checkElements(doc, report);
   const tags = withDeclaredFallbacks(readNeutralTags(source, doc.tags, report), fields);
   checkBlocks(tags, report);
-  checkNames(tags, fields, report);
+  checkNames(tags, fields, buildNames, report);
   return {
     doc,
-    metadata: readMetadata(doc, isEmpty ? () => undefined : report),
+    metadata: readMetadata(doc, defaults, isEmpty ? () => undefined : report),
     sheets: readSheets(doc),
     pictures: readPictures(doc),
     tags,
+    regions: readRegions(doc, report),
   };
 }
 
@@ -77,7 +105,7 @@ function reportUnknown(tag: string, place: Place, report: Report): void {
   report(finding('unknown-element', place, { tag, advice: nearest === null ? '' : `Did you mean <${nearest}>?` }));
 }
 
-function readMetadata(doc: Doc, report: Report): Metadata {
+function readMetadata(doc: Doc, defaults: MetadataDefaults, report: Report): Metadata {
   const title = firstElement(doc.root, 'title');
   const subject = title === null ? '' : textContent(title).replace(/\s+/g, ' ').trim();
   if (subject === '') {
@@ -86,20 +114,25 @@ function readMetadata(doc: Doc, report: Report): Metadata {
   }
   const metas = readMetas(doc);
   const meta = (name: string): string | null => metas.get(name) ?? null;
+  const keywords = meta('keywords');
   return {
     subject,
-    preheader: meta('preheader'),
-    topic: meta('topic'),
-    description: meta('description'),
-    keywords: (meta('keywords') ?? '')
-      .split(',')
-      .map((word) => word.trim())
-      .filter((word) => word !== ''),
-    from: meta('from'),
-    replyTo: meta('reply-to'),
+    preheader: meta('preheader') ?? defaults.preheader,
+    topic: meta('topic') ?? defaults.topic,
+    description: meta('description') ?? defaults.description,
+    keywords: keywords === null ? defaults.keywords : wordsOf(keywords),
+    from: meta('from') ?? defaults.from,
+    replyTo: meta('reply-to') ?? defaults.replyTo,
     language: attribute(doc.root, 'lang') ?? 'en',
     direction: attribute(doc.root, 'dir'),
   };
+}
+
+function wordsOf(text: string): string[] {
+  return text
+    .split(',')
+    .map((word) => word.trim())
+    .filter((word) => word !== '');
 }
 
 function readMetas(doc: Doc): Map<string, string> {

@@ -5,12 +5,13 @@ import { attribute, elementsOf, firstElement } from '../html/tree.js';
 import type { Dialect } from '../merge/dialect.js';
 import { sampleText } from '../merge/fill.js';
 import { systemValues, type MergeFields } from '../merge/model.js';
-import { pathsIn } from '../merge/read-neutral.js';
+import { pathsIn } from '../merge/expression.js';
 import { tagsAsWritten, tagsInDialect, type TagTexts } from '../merge/write.js';
 import { plainText } from '../plaintext/plain-text.js';
 import type { TextOptions } from '../plaintext/options.js';
 import { SourceText } from '../text/source-text.js';
-import type { CompiledMessage } from './compile-message.js';
+import type { CompiledMessage, MessageVersions } from './compile-message.js';
+import { withLinkParameters, type LinkParameter } from './link-parameters.js';
 
 /** A message, finished for one destination. */
 export interface RenderedMessage {
@@ -30,31 +31,67 @@ export interface RenderInput {
   /** The path of a picture in the finished HTML, by the path that the source gives. */
   readonly picturePath: (path: string) => string;
   readonly text: TextOptions;
+  /** What is added to every web link. */
+  readonly linkParameters: readonly LinkParameter[];
 }
 
 /** Writes a compiled message for a destination: its dialect's merge tags, its pictures' paths, its plain text. */
-export function renderMessage(message: CompiledMessage, input: RenderInput, report: Report): RenderedMessage {
-  const { tags, doc } = message.source;
-  const texts: TagTexts = input.dialect.verbatim ? tagsAsWritten(tags) : tagsInDialect(tags, input.dialect, report);
+export function renderMessage(versions: MessageVersions, input: RenderInput, report: Report): RenderedMessage {
+  const message = versions.html;
+  const { tags, doc, regions } = message.source;
   checkRequired(message, input.dialect, report);
   if (!input.dialect.webFonts)
     for (const { family } of message.fonts)
       report(finding('font-refused', null, { family, dialect: input.dialect.title }));
-  const html = message.html({ tag: texts.write, picture: input.picturePath }, input.dialect.webFonts);
-  const finished = parseHtml(new SourceText('index.html', html), input.dialect.delimiters).doc;
+  const [first] = regions;
+  if (first !== undefined && !input.dialect.verbatim) {
+    const names = regions.map(({ name }) => name).join(', ');
+    report(finding('region-loss', first.place, { dialect: input.dialect.title, names }));
+  }
+  const { html, texts, link } = writeVersion(message, input, report);
   const inText = (text: string): string => replaceSentinels(text, (index) => texts.write(index, 'text'));
   const sample = (index: number): string => sampleText(tags[index], input.fields);
   const links = [...elementsOf(doc.root)].flatMap((element) =>
-    element.tag === 'a' ? [attribute(element, 'href') ?? ''] : [],
+    element.tag === 'a' ? [link(attribute(element, 'href') ?? '')] : [],
   );
+  const forText = versions.text === message ? html : writeVersion(versions.text, input, report).html;
+  const finished = parseHtml(new SourceText('index.html', forText), input.dialect.delimiters).doc;
   return {
     html,
     text: plainText(finished, input.text),
     subject: inText(message.metadata.subject),
     subjectSample: replaceSentinels(message.metadata.subject, sample),
     preheader: message.metadata.preheader === null ? null : inText(message.metadata.preheader),
-    links: [...new Set(links.filter((link) => link !== '' && !link.startsWith('#')).map(inText))],
+    links: [...new Set(links.filter((address) => address !== '' && !address.startsWith('#')).map(inText))],
   };
+}
+
+interface WrittenVersion {
+  readonly html: string;
+  readonly texts: TagTexts;
+  /** The address of a link as it is written. */
+  readonly link: (address: string) => string;
+}
+
+function writeVersion(message: CompiledMessage, input: RenderInput, report: Report): WrittenVersion {
+  const { tags } = message.source;
+  const { dialect } = input;
+  const texts: TagTexts = dialect.verbatim ? tagsAsWritten(tags) : tagsInDialect(tags, dialect, report);
+  const link = (address: string): string => withLinkParameters(address, input.linkParameters, tags) ?? address;
+  reportUnclearLinks(message, input, report);
+  const html = message.html(
+    { tag: texts.write, picture: input.picturePath, link, regions: dialect.verbatim },
+    dialect.webFonts,
+  );
+  return { html, texts, link };
+}
+
+function reportUnclearLinks({ source: { doc, tags } }: CompiledMessage, input: RenderInput, report: Report): void {
+  for (const element of elementsOf(doc.root)) {
+    const href = element.tag === 'a' || element.tag === 'area' ? element.attributes.get('href') : undefined;
+    if (href !== undefined && withLinkParameters(href.value, input.linkParameters, tags) === null)
+      report(finding('link-parameters-unclear', { source: doc.source, span: href.span }));
+  }
 }
 
 function checkRequired(message: CompiledMessage, dialect: Dialect, report: Report): void {

@@ -1,0 +1,474 @@
+import { adviceForName, finding, type Place, type Report } from '../finding.js';
+import { findTags, neutralDelimiters, sentinel, splitAtSentinels } from '../html/tags.js';
+import { nearestName } from '../nearest.js';
+import { MappedText, type Origin, type Piece } from '../text/mapped-text.js';
+import type { SourceText } from '../text/source-text.js';
+import type { Span } from '../text/span.js';
+import { evaluate, loopName, type Evaluation } from './evaluate.js';
+import type {
+  AttributePiece,
+  MergeNode,
+  Part,
+  PartNode,
+  PassedValue,
+  Template,
+  TemplateNode,
+  ValueNode,
+} from './nodes.js';
+import { Scope } from './scope.js';
+import {
+  describeValue,
+  htmlOf,
+  isList,
+  isPresent,
+  isRecord,
+  textOf,
+  type BuildRecord,
+  type BuildValue,
+} from './values.js';
+
+/** What a template is expanded with. */
+export interface Expansion {
+  /** The values that the page itself sees. */
+  readonly values: BuildRecord;
+  /** The values that parts see as well: those of the project and the message. */
+  readonly shared: BuildRecord;
+  readonly parts: ReadonlyMap<string, Part>;
+  /** The names of all parts that the project has, read or not. */
+  readonly partNames: readonly string[];
+  /** Which version of the message it is for. */
+  readonly medium: 'html' | 'text';
+  readonly language: string;
+  /** The names of the merge fields. */
+  readonly fields: ReadonlySet<string>;
+  readonly report: Report;
+}
+
+/** What fills the slots of a page: for a Markdown message, its text. */
+export interface PageContent {
+  /** Templates that go to the end of the head; their subject replaces the page's own. */
+  readonly head: Template | null;
+  readonly replacesTitle: boolean;
+  readonly body: Template;
+  /** Values of the front matter that hold build values or merge tags themselves. */
+  readonly lines: ReadonlyMap<string, Template>;
+}
+
+/** Expands a page: build values are filled in, loops unrolled, parts put in, and their styles into the head. */
+export function expandPage(page: Template, content: PageContent | null, expansion: Expansion): MappedText {
+  return new Expander(expansion).page(page, content);
+}
+
+/** Expands a single line of text, such as the name of an edition. Null where something in it is wrong. */
+export function expandLine(template: Template, expansion: Expansion): string | null {
+  let failed = false;
+  const report: Report = (item) => {
+    failed = true;
+    expansion.report(item);
+  };
+  const line = new Expander({ ...expansion, report }).line(template);
+  return failed ? null : line;
+}
+
+/** Where nodes are expanded: their text, the names they see, and what is around them. */
+interface Frame {
+  readonly source: SourceText;
+  readonly scope: Scope;
+  readonly uses: readonly Origin[];
+  /** True within a loop or a part, where regions are numbered. */
+  readonly repeats: boolean;
+  /** What fills the slots, and where that is to be expanded; null outside parts. */
+  readonly slots: { readonly fill: ReadonlyMap<string, readonly TemplateNode[]>; readonly frame: Frame } | null;
+  /** Attributes for the root element of the part, with the frame of its use. */
+  readonly rootAttributes: { readonly nodes: readonly TemplateNode[]; readonly frame: Frame } | null;
+  /** Tags of the parts that are being expanded. */
+  readonly open: readonly string[];
+}
+
+class Expander {
+  readonly #shared: Scope;
+  readonly #pieces: Piece[] = [];
+  /** Merge tags that values carry, by the number in their sentinel. */
+  readonly #tags: { text: string; origin: Origin; uses: readonly Origin[] }[] = [];
+  readonly #styled = new Map<string, Part>();
+  readonly #regionCounts = new Map<string, number>();
+  #headEnd: number | null = null;
+  #content: PageContent | null = null;
+
+  constructor(private readonly given: Expansion) {
+    this.#shared = new Scope(given.shared, null);
+  }
+
+  page(page: Template, content: PageContent | null): MappedText {
+    const plain = this.#shared.with(this.given.values);
+    const outermost = { uses: [], repeats: false, slots: null, rootAttributes: null, open: [] };
+    const lines = [...(content?.lines ?? [])].map(([key, template]): [string, BuildValue] => [
+      key,
+      this.lineIn({ ...outermost, source: template.source, scope: plain }, template.nodes),
+    ]);
+    const base = { ...outermost, scope: lines.length === 0 ? plain : plain.with(new Map(lines)) };
+    const body = content === null ? null : { ...base, source: content.body.source };
+    const fill = new Map([['', content?.body.nodes ?? []]]);
+    this.#content = content;
+    this.nodes(page.nodes, {
+      ...base,
+      source: page.source,
+      slots: body === null ? null : { fill, frame: body },
+    });
+    const styles = [...this.#styled.values()].flatMap((part) => this.styleOf(part));
+    const at = this.#headEnd ?? 0;
+    return new MappedText(page.source.name, [...this.#pieces.slice(0, at), ...styles, ...this.#pieces.slice(at)]);
+  }
+
+  line({ source, nodes }: Template): string {
+    const scope = this.#shared.with(this.given.values);
+    return this.lineIn({ source, scope, uses: [], repeats: false, slots: null, rootAttributes: null, open: [] }, nodes);
+  }
+
+  private lineIn(frame: Frame, nodes: readonly TemplateNode[]): string {
+    return nodes
+      .map((node) => {
+        if (node.kind === 'value') return textOf(this.valueOf(node, frame)) ?? '';
+        if (node.kind === 'literal') return '${';
+        return node.kind === 'text' ? this.keepTags(frame.source.slice(node.span), node.span, frame) : '';
+      })
+      .join('');
+  }
+
+  private styleOf({ styles, template }: Part): Piece[] {
+    return styles.flatMap((span) => [
+      this.copy(span, template.source, []),
+      this.made('\n', { source: template.source, span }),
+    ]);
+  }
+
+  private copy(span: Span, source: SourceText, uses: readonly Origin[]): Piece {
+    return { text: source.slice(span), origin: { source, span }, exact: true, uses };
+  }
+
+  private made(text: string, origin: Origin, uses: readonly Origin[] = []): Piece {
+    return { text, origin, exact: false, uses };
+  }
+
+  private nodes(nodes: readonly TemplateNode[], frame: Frame): void {
+    for (const node of nodes) this.node(node, frame);
+  }
+
+  private node(node: TemplateNode, frame: Frame): void {
+    switch (node.kind) {
+      case 'text':
+        return void this.#pieces.push(this.copy(node.span, frame.source, frame.uses));
+      case 'literal':
+        return this.put('${', node.span, frame);
+      case 'value':
+        return this.value(node, frame);
+      case 'merge':
+        return this.merge(node, frame);
+      case 'each':
+        return this.each(node, frame);
+      case 'choice': {
+        const branch = node.branches.find(
+          ({ condition }) => condition === null || isPresent(evaluate(condition, this.evaluation(frame))),
+        );
+        return this.nodes(branch?.body ?? [], frame);
+      }
+      case 'only':
+        return this.only(node, frame);
+      case 'part':
+        return this.part(node, frame);
+      case 'slot':
+        return this.slot(node, frame);
+      case 'slotted':
+        return this.nodes(node.body, frame);
+      case 'region-name':
+        return this.regionName(node.span, frame);
+      case 'root-attributes':
+        if (frame.rootAttributes !== null) this.nodes(frame.rootAttributes.nodes, frame.rootAttributes.frame);
+        return;
+      case 'head-end':
+        return this.headEnd(frame);
+      case 'title':
+        if (this.#content?.replacesTitle !== true) this.nodes(node.body, frame);
+    }
+  }
+
+  private headEnd(frame: Frame): void {
+    const head = this.#content?.head ?? null;
+    if (head !== null) this.nodes(head.nodes, { ...frame, source: head.source, slots: null });
+    this.#headEnd = this.#pieces.length;
+  }
+
+  private put(text: string, span: Span, frame: Frame): void {
+    this.#pieces.push(this.made(text, { source: frame.source, span }, frame.uses));
+  }
+
+  private evaluation(frame: Frame): Evaluation {
+    return {
+      scope: frame.scope,
+      source: frame.source,
+      language: this.given.language,
+      fields: this.given.fields,
+      keepTags: (text, span) => this.keepTags(text, span, frame),
+      report: this.given.report,
+    };
+  }
+
+  /** Merge tags in a text that an author writes in an expression work; they are kept apart from its words. */
+  private keepTags(text: string, span: Span, frame: Frame): string {
+    const tags = findTags(text, [neutralDelimiters]);
+    let position = 0;
+    const pieces = tags.map((tag) => {
+      const before = text.slice(position, tag.start);
+      position = tag.end;
+      return before + this.keep(text.slice(tag.start, tag.end), { source: frame.source, span }, frame.uses);
+    });
+    return pieces.join('') + text.slice(position);
+  }
+
+  private keep(text: string, origin: Origin, uses: readonly Origin[]): string {
+    this.#tags.push({ text, origin, uses });
+    return sentinel(this.#tags.length - 1);
+  }
+
+  private valueOf({ expression }: ValueNode, frame: Frame): BuildValue | undefined {
+    return expression === null ? undefined : evaluate(expression, this.evaluation(frame));
+  }
+
+  private value(node: ValueNode, frame: Frame): void {
+    const value = this.valueOf(node, frame);
+    if (value === undefined) return;
+    const html = htmlOf(value);
+    const text = this.textFor(value, node, frame);
+    if (text === null) return;
+    const write = html !== null || node.raw ? (piece: string): string => piece : escaper(node.unquoted);
+    for (const piece of splitAtSentinels(text)) {
+      const kept = typeof piece === 'number' ? this.#tags[piece] : undefined;
+      if (kept !== undefined) this.#pieces.push({ ...kept, exact: true });
+      else if (typeof piece === 'string')
+        this.put(node.raw && html === null ? piece : withoutTags(write(piece)), node.span, frame);
+    }
+  }
+
+  private textFor(value: BuildValue, node: ValueNode, frame: Frame): string | null {
+    const text = textOf(value);
+    const span = node.expression?.span ?? node.span;
+    if (text === null) {
+      const advice = isList(value)
+        ? 'Loop over it with <template each="item of …">, or put its items together: | join ", ".'
+        : `Print one of its values: ${isRecord(value) ? [...value.keys()].slice(0, 5).join(', ') : ''}.`;
+      this.report('build-value-kind', { source: frame.source, span }, { found: describeValue(value), advice });
+    }
+    return text;
+  }
+
+  private report(code: Parameters<typeof finding>[0], place: Place, data: Readonly<Record<string, string>> = {}): void {
+    this.given.report(finding(code, place, data));
+  }
+
+  private merge(node: MergeNode, frame: Frame): void {
+    for (const piece of node.pieces) {
+      if (!('kind' in piece)) this.#pieces.push(this.copy(piece, frame.source, frame.uses));
+      else this.put(this.inMerge(piece, frame), piece.span, frame);
+    }
+  }
+
+  /** A build value as a piece of a merge tag: the text of a quoted string, or a name or number outside of quotes. */
+  private inMerge(node: ValueNode & { readonly quoted: boolean }, frame: Frame): string {
+    const value = this.valueOf(node, frame);
+    const text = value === undefined ? '' : (this.textFor(value, node, frame) ?? '');
+    if (value === undefined) return '';
+    if (node.quoted)
+      return text
+        .replace(/[\\"']/g, '\\$&')
+        .replace(/&/g, '&amp;')
+        .replace(/\s+/g, ' ');
+    if (!/^(?:[A-Za-z_][\w-]*(?:\.\w+)*|-?\d+(?:\.\d+)?)$/.test(text))
+      this.report('build-in-merge', { source: frame.source, span: node.span }, { found: describeValue(value) });
+    return text.replace(/[^\w.-]/g, '');
+  }
+
+  private each(node: Extract<TemplateNode, { kind: 'each' }>, frame: Frame): void {
+    const list = evaluate(node.list, this.evaluation(frame));
+    if (list === undefined) return;
+    const entries: [key: string, item: BuildValue][] = isRecord(list)
+      ? [...list]
+      : isList(list)
+        ? list.map((item, index) => [String(index + 1), item])
+        : [];
+    if (!isRecord(list) && !isList(list) && list !== null && list !== '') {
+      const place = { source: frame.source, span: node.list.span };
+      return this.report('build-value-no-list', place, { found: describeValue(list) });
+    }
+    if (entries.length === 0) return this.nodes(node.otherwise ?? [], frame);
+    entries.forEach(([key, item], index) => {
+      const loop = new Map<string, BuildValue>([
+        ['index', index + 1],
+        ['first', index === 0],
+        ['last', index === entries.length - 1],
+        ['count', entries.length],
+        ['key', key],
+      ]);
+      const own = new Map<string, BuildValue>([
+        [node.item, item],
+        [loopName(node.item), loop],
+      ]);
+      this.nodes(node.body, { ...frame, scope: frame.scope.with(own), repeats: true });
+    });
+  }
+
+  private only(node: Extract<TemplateNode, { kind: 'only' }>, frame: Frame): void {
+    if (node.medium !== 'word') {
+      if (node.medium === this.given.medium) this.nodes(node.body, frame);
+      return;
+    }
+    if (this.given.medium === 'text') return;
+    this.put('<!--[if mso]>', node.span, frame);
+    const from = this.#pieces.length;
+    this.nodes(node.body, frame);
+    const inside = this.#pieces
+      .slice(from)
+      .map(({ text }) => text)
+      .join('');
+    if (inside.includes('-->')) {
+      this.#pieces.length = from;
+      this.report('template-word-comment', { source: frame.source, span: node.span });
+    }
+    this.put('<![endif]-->', node.span, frame);
+  }
+
+  private part(node: PartNode, frame: Frame): void {
+    const { tag } = node;
+    const place = { source: frame.source, span: node.span };
+    const part = this.given.parts.get(tag);
+    if (part === undefined) {
+      // One that the project has could not be read, which has been said.
+      if (this.given.partNames.includes(tag)) return;
+      const known = this.given.partNames;
+      const nearest = nearestName(tag, known);
+      const advice =
+        nearest !== null
+          ? `Did you mean <${nearest}>?`
+          : `Write it into parts/${tag}.html.${known.length > 0 ? ` Known are: ${known.map((name) => `<${name}>`).join(', ')}.` : ''}`;
+      return this.report('unknown-part', place, { tag, advice });
+    }
+    // A cycle has been reported where the part was read.
+    if (frame.open.includes(tag)) return;
+    if (part.styles.length > 0) this.#styled.set(tag, part);
+    if (node.regionAttributes.length > 0 && !part.hasRoot) this.report('part-no-root', place, { tag });
+    this.checkSlots(node, part, place);
+    this.nodes(part.template.nodes, {
+      source: part.template.source,
+      scope: this.#shared.with(this.passedValues(node, part, frame)),
+      uses: [...frame.uses, place],
+      repeats: true,
+      slots: { fill: node.slots, frame },
+      rootAttributes: this.attributesForRoot(node, frame),
+      open: [...frame.open, tag],
+    });
+  }
+
+  private attributesForRoot(node: PartNode, frame: Frame): Frame['rootAttributes'] {
+    if (node.regionAttributes.length > 0) return { nodes: node.regionAttributes, frame };
+    return node.isRoot ? frame.rootAttributes : null;
+  }
+
+  private checkSlots(node: PartNode, { tag, template }: Part, place: Place): void {
+    for (const [name, nodes] of node.slots) {
+      if (template.slots.includes(name)) continue;
+      if (name === '') {
+        const isEmpty = nodes.every(
+          (child) =>
+            child.kind === 'text' &&
+            place.source
+              .slice(child.span)
+              .replace(/<!--[\s\S]*?-->/g, '')
+              .trim() === '',
+        );
+        if (!isEmpty) this.report('part-no-slot', place, { tag });
+        continue;
+      }
+      const known = template.slots.filter((slot) => slot !== '');
+      const advice = adviceForName(nearestName(name, known), known, 'It has no named slots.');
+      const [first] = nodes;
+      const span = first?.kind === 'slotted' ? first.span : place.span;
+      this.report('slot-unknown', { source: place.source, span }, { tag, name, advice });
+    }
+  }
+
+  private passedValues(node: PartNode, part: Part, frame: Frame): BuildRecord {
+    const values = new Map<string, BuildValue>();
+    const place = { source: frame.source, span: node.span };
+    for (const given of node.values) {
+      const accepted = part.accepts.find(({ name }) => name.toLowerCase() === given.name);
+      if (accepted === undefined) this.reportNotAccepted(given, part, frame);
+      else values.set(accepted.name, this.passed(given, frame));
+    }
+    const missing = part.accepts.filter(({ name, fallback }) => !values.has(name) && fallback === null);
+    if (missing.length > 0) {
+      const names = missing.map(({ name }) => name).join('", "');
+      const example = `<${part.tag}${missing.map(({ name }) => ` ${name}="…"`).join('')}>`;
+      this.report('part-value-missing', place, { tag: part.tag, names, example });
+    }
+    for (const { name, fallback } of part.accepts) if (!values.has(name)) values.set(name, fallback);
+    return values;
+  }
+
+  private reportNotAccepted(given: PassedValue, part: Part, frame: Frame): void {
+    const known = part.accepts.map(({ name }) => name);
+    const advice = adviceForName(nearestName(given.name, known), known, 'It accepts no values.');
+    this.report(
+      'part-value-unknown',
+      { source: frame.source, span: given.span },
+      { tag: part.tag, name: given.name, advice },
+    );
+  }
+
+  /** An attribute that is one build value passes the value itself, so that lists can be passed. */
+  private passed({ pieces, hasValue }: PassedValue, frame: Frame): BuildValue {
+    const [only] = pieces;
+    if (!hasValue) return true;
+    if (pieces.length === 1 && typeof only === 'object' && only.kind === 'value')
+      return this.valueOf(only, frame) ?? null;
+    return pieces.map((piece) => this.passedText(piece, frame)).join('');
+  }
+
+  private passedText(piece: AttributePiece, frame: Frame): string {
+    if (typeof piece === 'string') return piece;
+    const origin = { source: frame.source, span: piece.span };
+    if (piece.kind === 'tag') return this.keep(frame.source.slice(piece.span), origin, frame.uses);
+    if (piece.kind === 'value') {
+      const value = this.valueOf(piece, frame);
+      return value === undefined ? '' : (this.textFor(value, piece, frame) ?? '');
+    }
+    const text = piece.pieces.map((part) => ('kind' in part ? this.inMerge(part, frame) : frame.source.slice(part)));
+    return this.keep(text.join(''), origin, frame.uses);
+  }
+
+  private slot(node: Extract<TemplateNode, { kind: 'slot' }>, frame: Frame): void {
+    if (frame.slots === null) return this.report('slot-outside', { source: frame.source, span: node.span });
+    const { fill, frame: outer } = frame.slots;
+    const nodes = fill.get(node.name) ?? [];
+    const isEmpty = nodes.every((child) => child.kind === 'text' && outer.source.slice(child.span).trim() === '');
+    if (isEmpty) return this.nodes(node.body, frame);
+    this.nodes(nodes, outer);
+  }
+
+  private regionName(span: Span, frame: Frame): void {
+    const name = frame.source.slice(span);
+    this.#pieces.push(this.copy(span, frame.source, frame.uses));
+    if (!frame.repeats) return;
+    const number = (this.#regionCounts.get(name) ?? 0) + 1;
+    this.#regionCounts.set(name, number);
+    this.put(`-${number}`, span, frame);
+  }
+}
+
+/** Data are no notation: what looks like a merge tag in them is printed as it stands. */
+function withoutTags(text: string): string {
+  return text.replace(/@\{/g, '@@{').replace(/^\{/, '&#123;');
+}
+
+function escaper(unquoted: boolean): (text: string) => string {
+  const special = unquoted ? /[&<>"'`=\s]/g : /[&<>"']/g;
+  return (text) => text.replace(special, (character) => `&#${character.codePointAt(0)};`);
+}

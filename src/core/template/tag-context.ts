@@ -1,0 +1,63 @@
+import { isConditionalComment } from '../html/conditional-comment.js';
+import { elementsOf, type Attribute, type Doc, type TreeNode } from '../html/tree.js';
+import type { Span } from '../text/span.js';
+
+/** Where in the markup a template tag stands. */
+export interface TagContext {
+  readonly kind: 'text' | 'attribute' | 'unquoted' | 'between' | 'style' | 'comment';
+}
+
+interface Range {
+  readonly span: Span;
+  readonly kind: 'tag' | 'style' | 'comment';
+  readonly attributes: readonly Attribute[];
+}
+
+/** Tells for an offset of a document where in the markup it stands. */
+export function tagContexts(doc: Doc): (offset: number) => TagContext {
+  const ranges = rangesOf(doc);
+  return (offset) => {
+    const range = ranges.find(({ span }) => span.start <= offset && offset < span.end);
+    if (range === undefined) return { kind: 'text' };
+    if (range.kind !== 'tag') return { kind: range.kind };
+    const attribute = range.attributes.find(({ span }) => span.start <= offset && offset < span.end);
+    if (attribute === undefined) return { kind: 'between' };
+    const written = doc.source.slice(attribute.span);
+    const value = written.slice(written.indexOf('=') + 1).trimStart();
+    return { kind: /^["']/.test(value) ? 'attribute' : 'unquoted' };
+  };
+}
+
+/** The start tags, style sheets and unconditional comments that hold a template tag. */
+function rangesOf(doc: Doc): Range[] {
+  // Only what holds a template tag, or the beginning of one, is ever asked for.
+  const starts = [...doc.source.text.matchAll(/[@$]\{/g)].map(({ index }) => index);
+  if (starts.length === 0) return [];
+  const holdsTag = (span: Span | null): span is Span => {
+    if (span === null) return false;
+    let low = 0;
+    let high = starts.length;
+    while (low < high) {
+      const middle = (low + high) >> 1;
+      if ((starts[middle] ?? Infinity) < span.start) low = middle + 1;
+      else high = middle;
+    }
+    return (starts[low] ?? Infinity) < span.end;
+  };
+  const ranges: Range[] = [];
+  const leaves = (nodes: readonly TreeNode[]): void => {
+    for (const node of nodes)
+      if (node.kind === 'comment' && !isConditionalComment(node.value) && holdsTag(node.span))
+        ranges.push({ span: node.span, kind: 'comment', attributes: [] });
+  };
+  leaves(doc.outside);
+  for (const element of elementsOf(doc.root)) {
+    leaves(element.children);
+    if (holdsTag(element.startTag))
+      ranges.push({ span: element.startTag, kind: 'tag', attributes: [...element.attributes.values()] });
+    const start = element.startTag?.end ?? 0;
+    const inner = { start, end: element.endTag?.start ?? start };
+    if (element.tag === 'style' && holdsTag(inner)) ranges.push({ span: inner, kind: 'style', attributes: [] });
+  }
+  return ranges.sort((a, b) => a.span.start - b.span.start);
+}

@@ -1,0 +1,42 @@
+import { readFile } from 'node:fs/promises';
+import { digestOf } from './digest.js';
+import { decodeText, readFailure, type TextFileResult } from './text-file.js';
+
+/**
+ * Reads files for one message and remembers which: what it read, and what it looked for and did not find. Each file is
+ * read once.
+ */
+export class FileLog {
+  readonly #files = new Map<string, Promise<Uint8Array>>();
+  readonly #digests = new Map<string, string | null>();
+
+  /** The bytes of a file; fails as reading does. */
+  async bytes(path: string): Promise<Uint8Array> {
+    const known = this.#files.get(path);
+    if (known !== undefined) return known;
+    const reading = readFile(path);
+    this.#files.set(path, reading);
+    try {
+      const bytes = await reading;
+      this.#digests.set(path, digestOf(bytes));
+      return bytes;
+    } catch (error) {
+      this.#digests.set(path, null);
+      throw error;
+    }
+  }
+
+  /** The text of a file. What cannot be read, or is not UTF-8, is a finding. */
+  async text(path: string, name: string): Promise<TextFileResult> {
+    try {
+      return decodeText(await this.bytes(path), name);
+    } catch (error) {
+      return { file: null, finding: readFailure(error, name) };
+    }
+  }
+
+  /** The SHA-256 of each file that was read, null for those that could not be, by their full paths. */
+  get digests(): ReadonlyMap<string, string | null> {
+    return this.#digests;
+  }
+}

@@ -1,0 +1,176 @@
+import { relative } from 'node:path';
+import { atOrigin, finding, isError, withoutRepeats, type Finding, type Report } from '../core/finding.js';
+import { compileMessage, type CompiledMessage, type MessageVersions } from '../core/source/compile-message.js';
+import type { LinkParameter } from '../core/source/link-parameters.js';
+import { readMessage } from '../core/source/read-message.js';
+import { expandLine, expandPage, type Expansion } from '../core/template/expand.js';
+import { slug } from '../core/template/filters.js';
+import { textOf, type BuildRecord, type BuildValue } from '../core/template/values.js';
+import type { Config, Destination } from './config.js';
+import { rowsOf } from './data-files.js';
+import type { FileLog } from './file-log.js';
+import type { LoadedMessage } from './load-message.js';
+import { ReferenceReader, type PictureFile } from './message-files.js';
+
+/** One output of a message: the message itself, or one of its editions. */
+export interface Edition {
+  /** Null for a message without editions. */
+  readonly name: string | null;
+  readonly values: BuildRecord;
+  readonly shared: BuildRecord;
+}
+
+/** An edition, compiled. */
+export interface PreparedEdition {
+  readonly edition: Edition;
+  readonly versions: MessageVersions;
+  readonly pictures: ReadonlyMap<string, PictureFile>;
+}
+
+/** Compiles the editions of a message, one after the other. */
+export class MessagePreparer {
+  readonly #references: ReferenceReader;
+
+  constructor(
+    private readonly message: LoadedMessage,
+    private readonly config: Config,
+    files: FileLog,
+    private readonly partNames: readonly string[],
+  ) {
+    this.#references = new ReferenceReader(message.path, config.folder, files);
+  }
+
+  /** The editions of the message: one for each row of its file, or the message itself. */
+  editions(report: Report): Edition[] {
+    const { editions, values } = this.message;
+    if (editions === null) return [{ name: null, values, shared: this.shared(null) }];
+    const rows = rowsOf(editions.file);
+    if (rows.length === 0) report(finding('editions-none', editions.named.place, { path: editions.named.path }));
+    const names = new Set<string>();
+    return rows.flatMap((row, index): Edition[] => {
+      const own = new Map<string, BuildValue>([...values, ...row]);
+      const name = this.editionName(row, own, index, report);
+      const place = editions.pattern === null ? editions.file.placeOfItem(index) : editions.named.place;
+      if (name === null) return [];
+      if (!/^[\p{L}\d][\p{L}\d._-]*$/u.test(name)) {
+        report(finding('edition-name', editions.file.placeOfItem(index), { name }));
+        return [];
+      }
+      if (names.has(name)) {
+        report(finding('edition-twice', place, { name }));
+        return [];
+      }
+      names.add(name);
+      return [{ name, values: own, shared: this.shared({ name, index: index + 1 }) }];
+    });
+  }
+
+  private editionName(row: BuildRecord, values: BuildRecord, index: number, report: Report): string | null {
+    const pattern = this.message.editions?.pattern ?? null;
+    if (pattern !== null)
+      return expandLine(pattern, this.expansion({ values, shared: this.shared(null) }, 'html', report));
+    const [first] = row.values();
+    const name = slug(textOf(first) ?? '');
+    return name === '' ? String(index + 1) : name;
+  }
+
+  /** Compiles an edition. Null where its findings leave nothing to write. */
+  async prepare(edition: Edition, report: Report): Promise<PreparedEdition | null> {
+    const pictures = new Map<string, PictureFile>();
+    const html = await this.version(edition, 'html', pictures, report);
+    if (html === null) return null;
+    const { page, content, parts } = this.message;
+    const templates = [page, content?.body, ...[...parts.values()].map(({ template }) => template)];
+    const differs = templates.some((template) => template?.hasMedia === true);
+    const text = differs ? await this.version(edition, 'text', pictures, report) : html;
+    return text === null ? null : { edition, versions: { html, text }, pictures };
+  }
+
+  private async version(
+    edition: Edition,
+    medium: 'html' | 'text',
+    pictures: Map<string, PictureFile>,
+    report: Report,
+  ): Promise<CompiledMessage | null> {
+    const found: Finding[] = [];
+    const collect = (item: Finding): unknown => found.push(atOrigin(item));
+    const compiled = await this.compile(edition, medium, pictures, collect);
+    for (const item of withoutRepeats(found)) report(item);
+    return found.some(isError) ? null : compiled;
+  }
+
+  private async compile(
+    edition: Edition,
+    medium: 'html' | 'text',
+    pictures: Map<string, PictureFile>,
+    report: (item: Finding) => unknown,
+  ): Promise<CompiledMessage | null> {
+    let failed = false;
+    const expanded = expandPage(
+      this.message.page,
+      this.message.content,
+      this.expansion(edition, medium, (item) => {
+        failed ||= isError(item);
+        report(item);
+      }),
+    );
+    // What is missing from the text would be complained of once more.
+    if (failed) return null;
+    const { fields, defaults } = this.config;
+    const buildNames = new Set([...edition.shared.keys(), ...edition.values.keys()]);
+    const source = readMessage(expanded, { fields, defaults, buildNames }, report);
+    const files = await this.#references.load(source, report);
+    for (const [path, picture] of files.pictures) pictures.set(path, picture);
+    return compileMessage(
+      source,
+      {
+        styleSheet: (key) => files.styleSheets.get(key) ?? null,
+        pictureSize: (key) => files.pictures.get(key)?.size ?? null,
+        width: this.config.width,
+        fonts: this.config.fonts,
+      },
+      report,
+    );
+  }
+
+  /** The parameters that a destination adds to the links of an edition. */
+  linkParameters({ linkParameters }: Destination, edition: Edition, report: Report): LinkParameter[] {
+    const expansion = this.expansion(edition, 'html', report);
+    return linkParameters.flatMap(({ name, pattern }) => {
+      const value = expandLine(pattern, expansion);
+      return value === null ? [] : [{ name, value }];
+    });
+  }
+
+  private expansion({ values, shared }: Omit<Edition, 'name'>, medium: 'html' | 'text', report: Report): Expansion {
+    const { parts, language } = this.message;
+    const fields = new Set(this.config.fields.keys());
+    return { values, shared, parts, partNames: this.partNames, medium, language, fields, report };
+  }
+
+  private shared(edition: { name: string; index: number } | null): BuildRecord {
+    const { sender } = this.config;
+    const named = (entries: Readonly<Record<string, string | number | null>>): BuildRecord =>
+      new Map(Object.entries(entries));
+    return new Map<string, BuildValue>([
+      ['message', named({ name: this.message.name, file: relative(this.config.folder, this.message.path) })],
+      ['project', named({ name: this.config.name, website: sender?.website ?? null })],
+      ...(edition === null ? [] : [['edition', named(edition)] as const]),
+      ...(sender === null
+        ? []
+        : [
+            [
+              'sender',
+              named({
+                name: sender.name,
+                address: sender.address,
+                reply_to: sender.replyTo,
+                company: sender.company,
+                postal_address: sender.postalAddress,
+                website: sender.website,
+              }),
+            ] as const,
+          ]),
+    ]);
+  }
+}
