@@ -27,7 +27,9 @@ const letters = {
   I: 'M2 0 V6',
   L: 'M0 0 V6 H3.8',
   N: 'M0 6 V0 L4 6 V0',
+  M: 'M0 6 V0 L2 3.4 L4 0 V6',
   O: 'M2 0 Q4 0 4 3 Q4 6 2 6 Q0 6 0 3 Q0 0 2 0',
+  P: 'M0 6 V0 H2.4 Q4 0 4 1.7 Q4 3.4 2.4 3.4 H0',
   R: 'M0 6 V0 H2.4 Q4 0 4 1.6 Q4 3.2 2.4 3.2 H0 M2 3.2 L4 6',
   T: 'M0 0 H4 M2 0 V6',
   Y: 'M0 0 L2 3 L4 0 M2 3 V6',
@@ -119,9 +121,27 @@ const talk = badge('<path d="M24 30 h48 v30 h-26 l-12 12 v-12 h-10 Z"/>');
 const diary = badge('<path d="M26 30 h44 v40 h-44 Z M26 44 h44 M38 22 v12 M58 22 v12"/>');
 const photos = badge('<path d="M22 36 h14 l6 -8 h12 l6 8 h14 v34 h-52 Z"/><circle cx="48" cy="52" r="10"/>');
 
+/** The invitation to Repair Day: a mended chair under bunting. */
+const poster = svg(
+  1200,
+  760,
+  `<rect width="1200" height="760" fill="${colors.sand}"/><rect x="24" y="24" width="1152" height="712" rx="18" fill="none" stroke="${colors.green}" stroke-width="8"/>` +
+    Array.from(
+      { length: 12 },
+      (_, n) =>
+        `<path d="M${60 + n * 92} 60 h64 l-32 56 Z" fill="${[colors.rust, colors.green, colors.leaf][n % 3]}"/>`,
+    ).join('') +
+    lettering('REPAIR DAY', 150, 180, 16, colors.green, 16) +
+    `<rect x="150" y="310" width="900" height="10" rx="5" fill="${colors.rust}"/>` +
+    `<g fill="none" stroke="${colors.rust}" stroke-width="20" stroke-linecap="round" stroke-linejoin="round"><path d="M470 660 V380 H560 V540 H730 V660 M560 540 V660 M470 460 H560"/></g>` +
+    `<path d="M452 586 h36 v16 h-36 Z M712 590 h36 v16 h-36 Z" fill="${colors.steel}"/>` +
+    `<g fill="${colors.green}"><rect x="880" y="470" width="36" height="190" rx="10"/><rect x="820" y="420" width="156" height="60" rx="14"/></g>` +
+    `<g stroke="${colors.steel}" stroke-width="22" stroke-linecap="round"><path d="M230 650 L340 470"/></g><circle cx="352" cy="450" r="34" fill="none" stroke="${colors.steel}" stroke-width="20"/>`,
+);
+
 const png = { compressionLevel: 9, palette: true, colours: 64 };
 await sharp(sign).png(png).toFile(`${folder}sign.png`);
 await sharp(shed).jpeg({ quality: 72 }).toFile(`${folder}shed.jpg`);
 await sharp(lathe).jpeg({ quality: 82 }).toFile(`${folder}lathe.jpg`);
-for (const [name, picture] of Object.entries({ drill, ladder, plane, talk, diary, photos }))
+for (const [name, picture] of Object.entries({ poster, drill, ladder, plane, talk, diary, photos }))
   await sharp(picture).png(png).toFile(`${folder}${name}.png`);

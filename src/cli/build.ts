@@ -1,7 +1,9 @@
 import { dirname, join, relative, resolve } from 'node:path';
-import { exitCodeOf } from '../core/finding.js';
-import { buildMessages, type BuildOutcome } from '../project/build.js';
+import { exitCodeOf, type Finding } from '../core/finding.js';
+import { buildMessages, type BuildOutcome, type BuildRequest, type BuildResult } from '../project/build.js';
+import { writeBuildRecord } from '../project/build-record.js';
 import { loadConfig } from '../project/config.js';
+import { refreshEditorFiles } from '../project/editor-files.js';
 import type { Io } from './io.js';
 import { countFindings, printFindings } from './print-findings.js';
 import type { CommonOptions } from './run.js';
@@ -11,6 +13,7 @@ export interface BuildOptions extends CommonOptions {
   readonly to: readonly string[];
   readonly out: string | null;
   readonly pack: boolean;
+  readonly watch: boolean;
 }
 
 /** `build` and `pack`. */
@@ -22,9 +25,12 @@ export async function buildCommand(options: BuildOptions, io: Io): Promise<numbe
   }
   const outFolder = options.out === null ? join(config.folder, 'out') : resolve(io.folder, options.out);
   const request = { config, messages: options.messages, destinations: options.to, outFolder, pack: options.pack };
-  const { outcomes, findings } = await buildMessages(request, (done) => {
+  const result = await buildMessages(request, (done) => {
     if (!options.quiet) for (const line of describeOutcomes(done, io.folder)) io.err(`${line}\n`);
   });
+  const { outcomes } = result;
+  const recorded = await recordBuild(request, result);
+  const findings = [...result.findings, ...recorded];
   if (findings.length > 0 && outcomes.some(({ written }) => written !== null)) io.err('\n');
   printFindings(findings, io, options.color);
   const failures = outcomes.filter(({ written }) => written === null);
@@ -32,7 +38,19 @@ export async function buildCommand(options: BuildOptions, io: Io): Promise<numbe
     io.err(
       `${countFindings(findings)}.${failures.length > 0 ? ` Not built: ${describeFailures(failures)}; earlier output stays as it was.` : ''}\n`,
     );
+  if (options.watch && exitCodeOf(findings) !== 2) {
+    const { watchCommand } = await import('./watch.js');
+    return watchCommand(request, result, options, io);
+  }
   return exitCodeOf(findings);
+}
+
+/** Keeps what later commands want to know of a build, and what editors read. */
+async function recordBuild(request: BuildRequest, { outcomes, inputs }: BuildResult): Promise<Finding[]> {
+  const { folder } = request.config;
+  if (outcomes.every(({ written }) => written === null)) return refreshEditorFiles(folder);
+  const problem = await writeBuildRecord(request.outFolder, folder, outcomes, inputs);
+  return [...(problem === null ? [] : [problem]), ...(await refreshEditorFiles(folder))];
 }
 
 /** More editions than this get one line together. */
@@ -57,7 +75,8 @@ function describeEditions(outcomes: readonly BuildOutcome[], folder: string): st
   return `${first.destination}: ${first.message}  ${count} editions, ${kilobytes(average)} HTML each  ${relative(folder, dirname(first.written.folder))}`;
 }
 
-function describeFailures(failures: readonly BuildOutcome[]): string {
+/** "may-newsletter for members, branch-notice (mill-yard) for archive". */
+export function describeFailures(failures: readonly BuildOutcome[]): string {
   const names = failures.map(
     ({ message, edition, destination }) => `${message}${edition === null ? '' : ` (${edition})`} for ${destination}`,
   );

@@ -9,14 +9,18 @@ export interface Io {
   readonly folder: string;
   /** Whether messages to a person may be coloured. */
   readonly color: boolean;
+  /** Waits until somebody stops the process; from then on stopping is up to the caller. */
+  readonly stopped: () => Promise<void>;
 }
 
 /** The real process: standard streams, the current folder, and a clean end on Ctrl-C. */
 export function processIo(): Io {
-  process.on('SIGINT', () => {
+  const end = (): void => {
     for (const path of pendingFiles) rmSync(path, { force: true });
     process.exit(130);
-  });
+  };
+  process.on('SIGINT', end);
+  process.on('SIGTERM', end);
   // A reader that stops reading (`| head`) is no error of ours.
   process.stdout.on('error', (error: NodeJS.ErrnoException) => {
     if (error.code === 'EPIPE') process.exit(0);
@@ -27,6 +31,13 @@ export function processIo(): Io {
     err: (text) => void process.stderr.write(text),
     readInput,
     folder: process.cwd(),
+    stopped: () =>
+      new Promise((resolve) => {
+        for (const signal of ['SIGINT', 'SIGTERM'] as const) {
+          process.off(signal, end);
+          process.once(signal, () => resolve());
+        }
+      }),
     color: process.stderr.isTTY === true && (process.env['NO_COLOR'] ?? '') === '',
   };
 }

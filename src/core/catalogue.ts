@@ -59,11 +59,29 @@ export const catalogue = {
     reason: 'There is no message called "{name}"',
     fix: '{advice}',
   },
+  'new-exists': {
+    severity: 'error',
+    usage: true,
+    reason: '{path} is there already',
+    fix: 'Choose another name, or write over it with --force.',
+  },
+  'new-name': {
+    severity: 'error',
+    usage: true,
+    reason: '"{name}" cannot be the name of {what}',
+    fix: '{advice}',
+  },
+  'unknown-starter': {
+    severity: 'error',
+    usage: true,
+    reason: 'There is no starter called "{name}"',
+    fix: '{advice}',
+  },
   'no-messages': {
     severity: 'error',
     usage: true,
     reason: 'There is no message in {folder}',
-    fix: 'Put an HTML file into that folder; its file name is the name of the message.',
+    fix: 'Make one with: inscriba new message first-news.',
   },
   'unknown-destination': {
     severity: 'error',

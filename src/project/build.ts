@@ -8,7 +8,7 @@ import { manifestJson, type MessageFacts } from '../core/package/manifest.js';
 import type { PackageFile } from '../core/package/package-file.js';
 import type { Metadata } from '../core/source/read-message.js';
 import { renderMessage } from '../core/source/render-message.js';
-import type { Config, Destination } from './config.js';
+import { CONFIG_FILE, type Config, type Destination } from './config.js';
 import { dialectNames, loadDialect } from './dialects.js';
 import { digestOf } from './digest.js';
 import { FileLog } from './file-log.js';
@@ -93,6 +93,8 @@ async function buildMessage(
 ): Promise<{ outcomes: BuildOutcome[]; findings: Finding[] }> {
   const own: Finding[] = [];
   const report = (item: Finding): unknown => own.push(atOrigin(item));
+  // A change of the configuration is a change of every message.
+  await files.bytes(join(request.config.folder, CONFIG_FILE)).catch(() => null);
   const loaded = await loadMessage(message, request.config, files, report);
   const outcomes: BuildOutcome[] = [];
   if (loaded === null || own.some(isError)) {
@@ -142,13 +144,18 @@ async function readPartNames(folder: string, findings: Finding[]): Promise<strin
   return names.filter(isPartName);
 }
 
+/** The name of a message, by its name or the path of its file. */
+export function messageNameOf(word: string): string {
+  return word.replace(/^(?:\.\/)?messages\//, '').replace(/\.(?:html|md)$/, '');
+}
+
 async function chooseMessages({ config, messages }: BuildRequest, findings: Finding[]): Promise<MessageFile[]> {
   const files = await messageFiles(config.folder);
   const known = files.map(({ name }) => name);
   if (known.length === 0) findings.push(finding('no-messages', null, { folder: join(config.folder, 'messages') }));
   for (const name of new Set(known.filter((candidate, index) => known.indexOf(candidate) < index)))
     findings.push(finding('message-twice', null, { name }));
-  const wanted = messages.map((message) => message.replace(/^(?:\.\/)?messages\//, '').replace(/\.(?:html|md)$/, ''));
+  const wanted = messages.map(messageNameOf);
   for (const name of wanted.filter((candidate) => !known.includes(candidate))) {
     findings.push(
       finding('unknown-message', null, {

@@ -1,6 +1,5 @@
 import { readFile } from 'node:fs/promises';
 import { dirname, join, relative, resolve } from 'node:path';
-import Joi from 'joi';
 import { parse } from 'yaml';
 import { finding, type Finding, type Place, type Report } from '../core/finding.js';
 import type { WebFont } from '../core/layout/fonts.js';
@@ -10,6 +9,7 @@ import type { NamedFile } from '../core/template/message-template.js';
 import type { Template } from '../core/template/nodes.js';
 import { readLine } from '../core/template/read-template.js';
 import { SourceText } from '../core/text/source-text.js';
+import { configSchema, type RawConfig, type RawDefaults, type RawDestination } from './config-schema.js';
 import { readTextFile } from './text-file.js';
 import { readYaml } from './yaml-file.js';
 
@@ -49,106 +49,6 @@ export interface Config {
   readonly defaults: MessageDefaults;
 }
 
-interface RawField {
-  readonly type?: FieldType;
-  readonly sample?: unknown;
-  readonly fallback?: string;
-  readonly list?: unknown;
-}
-
-interface RawConfig {
-  readonly name: string;
-  readonly sender?: {
-    name: string;
-    address: string;
-    reply_to?: string;
-    company?: string;
-    postal_address?: string;
-    website?: string;
-  };
-  readonly width: number;
-  readonly fields: Readonly<Record<string, RawField>>;
-  readonly fonts: readonly WebFont[];
-  readonly destinations: Readonly<Record<string, RawDestination>>;
-  readonly defaults: RawDefaults;
-}
-
-interface RawDestination {
-  readonly dialect: string;
-  readonly link_parameters?: Readonly<Record<string, string | number>>;
-}
-
-interface RawDefaults {
-  readonly preheader?: string;
-  readonly topic?: string;
-  readonly description?: string;
-  readonly keywords?: readonly string[];
-  readonly from?: string;
-  readonly reply_to?: string;
-  readonly data?: readonly string[];
-}
-
-const name = Joi.string().pattern(/^[\p{L}\d][\p{L}\d_-]*$/u);
-const address = Joi.string().email({ tlds: false });
-const fieldName = /^[A-Za-z_]\w*$/;
-const itemType = Joi.alternatives(
-  Joi.string().valid('text', 'number', 'flag', 'date'),
-  Joi.object().pattern(fieldName, Joi.any()),
-);
-
-const schema: Joi.ObjectSchema<RawConfig> = Joi.object<RawConfig>({
-  name: Joi.string().required(),
-  sender: Joi.object({
-    name: Joi.string().required(),
-    address: address.required(),
-    reply_to: address,
-    company: Joi.string(),
-    postal_address: Joi.string(),
-    website: Joi.string().uri({ scheme: ['http', 'https'] }),
-  }),
-  width: Joi.number().integer().min(200).max(2000).default(600),
-  fields: Joi.object()
-    .pattern(
-      fieldName,
-      Joi.object({
-        type: Joi.string().valid('text', 'number', 'flag', 'date', 'list'),
-        sample: Joi.any(),
-        fallback: Joi.string(),
-        list: itemType,
-      }),
-    )
-    .default({}),
-  fonts: Joi.array()
-    .items(
-      Joi.object({
-        family: Joi.string().required(),
-        source: Joi.string().uri({ scheme: 'https' }).required(),
-        fallback: Joi.array().items(Joi.string()).min(1).required(),
-      }),
-    )
-    .default([]),
-  destinations: Joi.object()
-    .pattern(
-      name,
-      Joi.object({
-        dialect: Joi.string().required(),
-        images: Joi.object({ mode: Joi.string().valid('package').required() }),
-        link_parameters: Joi.object().pattern(Joi.string(), Joi.alternatives(Joi.string(), Joi.number())),
-      }),
-    )
-    .min(1)
-    .required(),
-  defaults: Joi.object({
-    preheader: Joi.string(),
-    topic: Joi.string(),
-    description: Joi.string(),
-    keywords: Joi.array().items(Joi.string()),
-    from: Joi.string(),
-    reply_to: address,
-    data: Joi.array().items(Joi.string()),
-  }).default({}),
-});
-
 export type ConfigResult =
   | { readonly config: Config; readonly findings: readonly [] }
   | { readonly config: null; readonly findings: readonly Finding[] };
@@ -160,7 +60,7 @@ export async function loadConfig(from: string): Promise<ConfigResult> {
   const path = join(folder, CONFIG_FILE);
   const { file, finding: unreadable } = await readTextFile(path, relative(from, path));
   if (file === null) return { config: null, findings: [unreadable] };
-  const { value, findings, placeOf } = readYaml(file.source, schema);
+  const { value, findings, placeOf } = readYaml(file.source, configSchema);
   if (value === null) return { config: null, findings };
   const { fields, problems } = await readFields(value.fields, folder, placeOf);
   const destinations = Object.entries(value.destinations).map(([key, raw]) => ({

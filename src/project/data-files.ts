@@ -27,18 +27,17 @@ export async function loadDataFile(
   files: FileLog,
   report: Report,
 ): Promise<DataFile | null> {
+  let isOutside = true;
   for (const full of new Set([resolve(folder, path), resolve(projectFolder, path)])) {
-    if (!(await isInside(full, projectFolder))) {
-      report(finding('data-outside', place, { path }));
-      return null;
-    }
+    if (!(await isInside(full, projectFolder))) continue;
+    isOutside = false;
     const { file, finding: problem } = await files.text(full, relative(process.cwd(), full));
     if (file !== null) return readData(file.source, full, path, place, report);
     if (problem.code === 'file-missing') continue;
     report(problem.place === null ? { ...problem, place } : problem);
     return null;
   }
-  report(finding('data-missing', place, { path }));
+  report(finding(isOutside ? 'data-outside' : 'data-missing', place, { path }));
   return null;
 }
 

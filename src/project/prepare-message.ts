@@ -2,7 +2,9 @@ import { relative } from 'node:path';
 import { atOrigin, finding, isError, withoutRepeats, type Finding, type Report } from '../core/finding.js';
 import { compileMessage, type CompiledMessage, type MessageVersions } from '../core/source/compile-message.js';
 import type { LinkParameter } from '../core/source/link-parameters.js';
-import { readMessage } from '../core/source/read-message.js';
+import { readMessage, type MessageSource } from '../core/source/read-message.js';
+import { replaceSentinels } from '../core/html/tags.js';
+import { tagsAsWritten } from '../core/merge/write.js';
 import { expandLine, expandPage, type Expansion } from '../core/template/expand.js';
 import { slug } from '../core/template/filters.js';
 import { textOf, type BuildRecord, type BuildValue } from '../core/template/values.js';
@@ -105,6 +107,24 @@ export class MessagePreparer {
     pictures: Map<string, PictureFile>,
     report: (item: Finding) => unknown,
   ): Promise<CompiledMessage | null> {
+    const source = this.read(edition, medium, report);
+    if (source === null) return null;
+    const files = await this.#references.load(source, report);
+    for (const [path, picture] of files.pictures) pictures.set(path, picture);
+    return compileMessage(
+      source,
+      {
+        styleSheet: (key) => files.styleSheets.get(key) ?? null,
+        pictureSize: (key) => files.pictures.get(key)?.size ?? null,
+        width: this.config.width,
+        fonts: this.config.fonts,
+      },
+      report,
+    );
+  }
+
+  /** Expands and reads an edition, without compiling it. Null where it cannot be expanded. */
+  read(edition: Edition, medium: 'html' | 'text', report: (item: Finding) => unknown): MessageSource | null {
     let failed = false;
     const expanded = expandPage(
       this.message.page,
@@ -118,19 +138,12 @@ export class MessagePreparer {
     if (failed) return null;
     const { fields, defaults } = this.config;
     const buildNames = new Set([...edition.shared.keys(), ...edition.values.keys()]);
-    const source = readMessage(expanded, { fields, defaults, buildNames }, report);
-    const files = await this.#references.load(source, report);
-    for (const [path, picture] of files.pictures) pictures.set(path, picture);
-    return compileMessage(
-      source,
-      {
-        styleSheet: (key) => files.styleSheets.get(key) ?? null,
-        pictureSize: (key) => files.pictures.get(key)?.size ?? null,
-        width: this.config.width,
-        fonts: this.config.fonts,
-      },
-      report,
-    );
+    return readMessage(expanded, { fields, defaults, buildNames }, report);
+  }
+
+  /** The subject as it is written, merge tags and all. */
+  subjectOf({ metadata, tags }: MessageSource): string {
+    return replaceSentinels(metadata.subject, (index) => tagsAsWritten(tags).write(index, 'text'));
   }
 
   /** The parameters that a destination adds to the links of an edition. */

@@ -368,7 +368,7 @@ test('demo builds and packs the sample project, and says what to look at', () =>
 });
 
 test('links that part by word spacing have spaces between them in the plain text', () => {
-  const folder = TestFolder.builtProject();
+  const folder = TestFolder.builtDemo();
   expect(folder.read('out/archive/parts-specimen/index.txt')).toContain('Tools [1] Repair Day [2] Branches [3]');
   folder.remove();
 });

@@ -14,7 +14,7 @@ beforeAll(() => {
   project = LayoutProject.ofFixtures();
   for (const seed of generated) project.folder.write({ [`messages/layouts-${seed}.html`]: layoutDocument(seed, 8) });
   project.build();
-  demo = TestFolder.builtProject();
+  demo = TestFolder.builtDemo();
 }, 60_000);
 
 afterAll(() => {
@@ -31,9 +31,12 @@ describe('what the word engine gets', () => {
     expect(wordProblems(project.html(`layouts-${seed}`))).toEqual([]);
   });
 
-  test.each(['may-newsletter', 'parts-specimen'])('so is %s', (name) => {
-    expect(wordProblems(demo.read(`out/archive/${name}/index.html`))).toEqual([]);
-  });
+  test.each(['may-newsletter', 'parts-specimen', 'repair-day', 'loans-due', 'membership-receipt'])(
+    'so is %s',
+    (name) => {
+      expect(wordProblems(demo.read(`out/archive/${name}/index.html`))).toEqual([]);
+    },
+  );
 
   test('line heights are exact, and a background picture is a shape around the content', () => {
     const view = wordView(project.html('j-bgimage'));

@@ -1,4 +1,4 @@
-import { spawnSync } from 'node:child_process';
+import { spawn, spawnSync, type ChildProcessWithoutNullStreams } from 'node:child_process';
 import { cpSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
@@ -14,14 +14,23 @@ export interface Run {
   readonly err: string;
 }
 
-let built: TestFolder | null = null;
+const built = new Map<string, TestFolder>();
 
 /** A temporary folder with files in it, and the built program run there. */
 export class TestFolder {
   readonly path = mkdtempSync(join(tmpdir(), 'inscriba-'));
 
-  /** A copy of the sample project. */
+  /** A project with one message, the newsletter written out, and the styles and pictures of the sample project. */
   static sampleProject(): TestFolder {
+    const folder = new TestFolder();
+    cpSync(join(repository, 'test/fixtures/newsletter'), folder.path, { recursive: true });
+    for (const name of ['styles', 'images'])
+      cpSync(join(repository, 'demo', name), join(folder.path, name), { recursive: true });
+    return folder;
+  }
+
+  /** A copy of the sample project that ships. */
+  static demoProject(): TestFolder {
     const folder = new TestFolder();
     cpSync(join(repository, 'demo'), folder.path, { recursive: true });
     return folder;
@@ -29,12 +38,20 @@ export class TestFolder {
 
   /** A copy of the sample project with its outputs; it is built once for all tests of a file. */
   static builtProject(): TestFolder {
-    if (built === null) {
-      built = TestFolder.sampleProject();
-      built.run(['build']);
-    }
+    return TestFolder.built('sample', () => TestFolder.sampleProject());
+  }
+
+  /** A copy of the project that ships with its outputs. */
+  static builtDemo(): TestFolder {
+    return TestFolder.built('demo', () => TestFolder.demoProject());
+  }
+
+  private static built(name: string, make: () => TestFolder): TestFolder {
+    const model = built.get(name) ?? make();
+    if (!built.has(name)) model.run(['build']);
+    built.set(name, model);
     const folder = new TestFolder();
-    cpSync(built.path, folder.path, { recursive: true });
+    cpSync(model.path, folder.path, { recursive: true });
     return folder;
   }
 
@@ -74,7 +91,52 @@ export class TestFolder {
     return { code: status, out: stdout, err: stderr };
   }
 
+  /** Starts the built program here, to run until it is stopped. */
+  start(words: readonly string[]): RunningProgram {
+    return new RunningProgram(
+      spawn(process.execPath, [program, ...words], { cwd: this.path, env: { ...process.env, NO_COLOR: '1' } }),
+    );
+  }
+
   remove(): void {
     rmSync(this.path, { recursive: true, force: true });
+  }
+}
+
+/** How long a running program may take to say what is waited for, in milliseconds. */
+const PATIENCE = 15_000;
+
+/** A program that runs beside the test. */
+export class RunningProgram {
+  err = '';
+  #from = 0;
+  readonly #ended: Promise<number | null>;
+
+  constructor(private readonly child: ChildProcessWithoutNullStreams) {
+    child.stderr.on('data', (chunk: Buffer) => (this.err += chunk.toString()));
+    this.#ended = new Promise((resolve) => child.once('exit', (code) => resolve(code)));
+  }
+
+  /** Waits until it says something, after what was waited for before. */
+  async says(pattern: RegExp): Promise<void> {
+    const until = Date.now() + PATIENCE;
+    for (;;) {
+      const match = pattern.exec(this.err.slice(this.#from));
+      if (match !== null) {
+        this.#from += match.index + match[0].length - 1;
+        return;
+      }
+      if (Date.now() > until) {
+        this.child.kill('SIGKILL');
+        throw new Error(`${String(pattern)} was not said:\n${this.err}`);
+      }
+      await new Promise((resolve) => setTimeout(resolve, 20));
+    }
+  }
+
+  /** Stops it as Ctrl-C does; gives its exit code. */
+  async stop(): Promise<number | null> {
+    this.child.kill('SIGINT');
+    return this.#ended;
   }
 }

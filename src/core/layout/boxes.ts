@@ -74,6 +74,7 @@ export function readBox(element: IndexedElement, reader: BoxReader): Box {
   const own = reader.styles(element);
   const display = reader.shownDisplay(element) ?? 'block';
   if (element.node.tag === 'img') return { kind: 'picture', element, styles: own };
+  if (element.node.attributes.has('data-raw')) return { kind: 'native', element, styles: own };
   // A link that is a block stays a link: it is emitted whole, in a block of its own.
   if (phrasingTags.has(element.node.tag) && display !== 'inline' && !/flex|grid/.test(display))
     return { kind: 'text', element: null, styles: own.map((style) => style.wrapper()), content: [element.node] };

@@ -1,8 +1,10 @@
-import type { Declared } from '../css/cascade.js';
+import { compareCascade, type Declared } from '../css/cascade.js';
 import { computeStyles, type ComputedStyle } from '../css/computed.js';
 import { indexElements, type ElementIndex, type IndexedElement } from '../css/element-index.js';
 import { declarationsOf } from '../css/document-cascade.js';
 import type { StyleRule } from '../css/rules.js';
+import { properties } from '../css/properties.js';
+import { expandShorthand } from '../css/shorthands.js';
 import { judgeValue } from '../css/validity.js';
 import { finding, type Report } from '../finding.js';
 import { attribute, firstElement, type Doc } from '../html/tree.js';
@@ -14,8 +16,9 @@ import { edgeIn, lengthIn, styleIn } from './boxes.js';
 import { pixelsOf } from '../css/value.js';
 import { DESKTOP_VIEWPORT, forStates, type EmitContext, type PictureSize, type Surroundings } from './emit.js';
 import { emitFlow } from './emit-flow.js';
+import { standsInRaw } from './emit-native.js';
 import { closedSides, collapseMargins } from './margins.js';
-import { element, layoutTable, style, tableRow, type OutElement } from './output.js';
+import { element, layoutTable, style, tableRow, type OutElement, type Style } from './output.js';
 import { printNodes, printStyle, type Writer } from './print.js';
 import { statesBetween, type WidthState } from './states.js';
 import { addVariant, mergeVariant } from './merge-variant.js';
@@ -92,6 +95,8 @@ export function compileLayout(input: LayoutInput, report: Report): CompiledLayou
       lookup: (node) => (node.kind === 'element' ? (index.of.get(node) ?? null) : null),
       shownDisplay: (candidate) => shown[candidate.order] ?? null,
       linkedIds,
+      unknownStyle: (candidate, state) =>
+        unknownStyle(declared[candidate.order] ?? [], states[state], variants[set - 1] ?? null),
       pictureSize: input.pictureSize,
       report: to,
     };
@@ -201,9 +206,24 @@ function stylesInStates(
   });
 }
 
+/** What an author declares that the compiler does not know, for elements in which layout is switched off. */
+function unknownStyle(declared: readonly Declared[], state: WidthState | undefined, variant: Variant | null): Style {
+  const result = new Map<string, string>();
+  if (state === undefined) return result;
+  const width = state.maxWidth ?? state.minWidth;
+  const own = declared.filter((item) => item.origin === 'author' || item.origin === 'style-attribute');
+  for (const { declaration } of own.filter((item) => appliesIn(item, width, variant)).sort(compareCascade)) {
+    const { property, value } = declaration;
+    const isKnown = expandShorthand(property, value).some(([longhand]) => properties.has(longhand));
+    if (!isKnown && !property.startsWith('--') && !value.includes('var(')) result.set(property, value);
+  }
+  return result;
+}
+
 function reportUnsupported(index: ElementIndex, declared: readonly Declared[][], report: Report): void {
   const seen = new Set<Declared['declaration']>();
   for (const candidate of index.elements) {
+    if (standsInRaw(candidate)) continue;
     for (const { declaration, origin, selector, stateful } of declared[candidate.order] ?? []) {
       if (origin === 'browser' || origin === 'attribute-hint' || seen.has(declaration)) continue;
       seen.add(declaration);

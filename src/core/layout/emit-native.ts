@@ -35,6 +35,7 @@ function emitNativeElement(
 ): OutElement {
   const styles = context.styles(indexed);
   const text = styles.map(textStyleOf);
+  const isRaw = standsInRaw(indexed);
   const children = emitNativeNodes(
     indexed.node.children,
     context,
@@ -43,21 +44,37 @@ function emitNativeElement(
   );
   return element(
     indexed.node.tag,
-    nativeAttributes(indexed),
-    nativeStyles(indexed, text, context, around, margin),
+    nativeAttributes(indexed, isRaw),
+    nativeStyles(indexed, text, context, around, margin).map((own, state) =>
+      isRaw ? new Map([...own, ...rawStyle(indexed, state, context)]) : own,
+    ),
     children,
   );
 }
 
+/** Whether layout is switched off for an element, by `data-raw` on it or around it. */
+export function standsInRaw(indexed: IndexedElement): boolean {
+  for (let at: IndexedElement | null = indexed; at !== null; at = at.parent)
+    if (at.node.attributes.has('data-raw')) return true;
+  return false;
+}
+
+/** What styles say about layout that is switched off: it stays as the author has it. */
+function rawStyle(indexed: IndexedElement, state: number, context: EmitContext): Style {
+  const own = context.styles(indexed)[state];
+  const display = own?.isAuthored('display') === true ? [['display', own.get('display')] as const] : [];
+  return new Map([...display, ...context.unknownStyle(indexed, state)]);
+}
+
 /** In hand-written tables the author's old attributes stand, as nothing takes them over. */
-function nativeAttributes(indexed: IndexedElement): Record<string, string> {
+function nativeAttributes(indexed: IndexedElement, isRaw: boolean): Record<string, string> {
   const { attributes } = indexed.node;
   const own = Object.fromEntries(
     [...attributes.values()]
       .filter(({ name }) => name !== 'class' && name !== 'style')
       .map(({ name, value }) => [name, value]),
   );
-  return /^(?:table|tr|td|th|thead|tbody|tfoot|col|colgroup|caption)$/.test(indexed.node.tag)
+  return isRaw || /^(?:table|tr|td|th|thead|tbody|tfoot|col|colgroup|caption)$/.test(indexed.node.tag)
     ? own
     : passedAttributes(indexed);
 }
@@ -104,6 +121,7 @@ function holdsNoText(tag: string): boolean {
 }
 
 function reportFlex(indexed: IndexedElement, context: EmitContext): void {
+  if (standsInRaw(indexed)) return;
   const styles = context.styles(indexed);
   const flex = styles.find((own) => /flex|grid/.test(own.get('display')));
   if (flex === undefined) return;

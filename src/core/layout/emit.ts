@@ -18,6 +18,8 @@ export interface EmitContext extends BoxReader {
   readonly states: readonly WidthState[];
   /** The ids that links of the message lead to. */
   readonly linkedIds: ReadonlySet<string>;
+  /** In a state, what the author declares for an element that the compiler does not know. */
+  readonly unknownStyle: (element: IndexedElement, state: number) => Style;
   /** The natural size of a picture by the path that the source gives; null where it is not known. */
   readonly pictureSize: (path: string) => PictureSize | null;
   readonly report: Report;

@@ -9,7 +9,7 @@ export function alignTable(rows: readonly (readonly string[])[], options: TextOp
     Math.max(0, ...rows.map((row) => options.measure(row[column] ?? ''))),
   );
   const total = widths.reduce((sum, width) => sum + width, 0) + GAP.length * Math.max(0, count - 1);
-  if (total > options.width) return rows.map((row) => row.filter((cell) => cell !== '').join(': '));
+  if (total > options.width) return rows.map((row) => row.filter((cell) => cell !== '').join(' · '));
   const numeric = widths.map((_, column) =>
     rows.slice(1).every((row) => /^[^\p{L}]*\d[^\p{L}]*$/u.test(row[column] ?? '') || (row[column] ?? '') === ''),
   );

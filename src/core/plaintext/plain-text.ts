@@ -239,11 +239,25 @@ class PlainText {
   private table(element: ElementNode): Step[] {
     this.#writer.endBlock();
     if (!holdsData(element)) return this.block(element);
-    const rows = rowsOf(element).map((row) => cellsOf(row).map((cell) => this.cellText(cell)));
+    const lines = linesOf(element).map((line) =>
+      typeof line === 'string' ? this.tagsIn(line) : cellsOf(line).map((cell) => this.cellText(cell)),
+    );
+    const aligned = alignTable(
+      lines.filter((line) => typeof line !== 'string'),
+      this.options,
+    );
+    let next = 0;
     this.#writer.space();
-    this.#writer.block(alignTable(rows, this.options));
+    // Blocks of merge tags between rows stay between them, on lines of their own.
+    this.#writer.block(lines.map((line) => (typeof line === 'string' ? line : (aligned[next++] ?? ''))));
     this.#writer.space();
     return [];
+  }
+
+  private tagsIn(text: string): string {
+    return splitAtSentinels(text)
+      .map((piece) => (typeof piece === 'number' ? this.restore(piece) : piece.trim()))
+      .join('');
   }
 
   private cellText(cell: ElementNode): string {
@@ -329,8 +343,16 @@ function holdsData(table: ElementNode): boolean {
   return inner.some((element) => element.tag === 'th') && !inner.some((element) => element.tag === 'table');
 }
 
-function rowsOf(table: ElementNode): ElementNode[] {
-  return [...elementsOf(table)].filter((element) => element.tag === 'tr');
+/** The rows of a table, and the template tags that stand between them, in order. */
+function linesOf(table: ElementNode): (ElementNode | string)[] {
+  const lines: (ElementNode | string)[] = [];
+  const stack: TreeNode[] = [table];
+  for (let node = stack.pop(); node !== undefined; node = stack.pop()) {
+    if (node.kind === 'element' && node.tag === 'tr') lines.push(node);
+    else if (node.kind === 'element') stack.push(...[...node.children].reverse());
+    else if (node.kind === 'text' && splitAtSentinels(node.value).length > 1) lines.push(node.value.trim());
+  }
+  return lines;
 }
 
 function cellsOf(row: ElementNode): ElementNode[] {

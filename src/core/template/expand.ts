@@ -280,7 +280,7 @@ class Expander {
     if (node.quoted)
       return text
         .replace(/[\\"']/g, '\\$&')
-        .replace(/&/g, '&amp;')
+        .replace(/&(?=#?\w+;)/g, '&amp;')
         .replace(/\s+/g, ' ');
     if (!/^(?:[A-Za-z_][\w-]*(?:\.\w+)*|-?\d+(?:\.\d+)?)$/.test(text))
       this.report('build-in-merge', { source: frame.source, span: node.span }, { found: describeValue(value) });

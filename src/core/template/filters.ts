@@ -37,7 +37,14 @@ export const filters: ReadonlyMap<string, FilterEntry> = new Map<string, FilterE
     'sum',
     { run: sum, parameter: '"count * price"', says: 'the sum of a list: of its numbers, or of this for each item' },
   ],
-  ['markdown', { run: markdown, parameter: null, says: 'Markdown as HTML; HTML in it is escaped' }],
+  [
+    'markdown',
+    {
+      run: markdown,
+      parameter: null,
+      says: 'Markdown as HTML; HTML in it is escaped, and a single paragraph comes without <p>',
+    },
+  ],
   ['url', { run: onText(encodeAddress), parameter: null, says: 'encoded for use within an address' }],
   ['slug', { run: onText(slug), parameter: null, says: 'in small letters, digits and hyphens, for names of files' }],
 ]);
@@ -125,7 +132,11 @@ function sum(value: BuildValue, each: string | null, context: FilterContext): Bu
 
 function markdown(value: BuildValue, _: string | null, context: FilterContext): BuildValue | undefined {
   const text = textOf(value);
-  return text === null ? refuse(value, 'a text', context) : asHtml(markdownToHtml(text, false));
+  if (text === null) return refuse(value, 'a text', context);
+  const html = markdownToHtml(text, false);
+  // A single paragraph comes without its tags, so that it can stand in one of the author's.
+  const lone = /^<p>((?:(?!<p>)[\s\S])*)<\/p>$/.exec(html);
+  return asHtml(lone?.[1] ?? html);
 }
 
 function encodeAddress(text: string): string {

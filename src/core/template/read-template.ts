@@ -98,8 +98,7 @@ class TemplateReader {
     if (this.#depth > DEEPEST) this.refuseDepth(span);
     for (;;) {
       const marker = this.#markers[this.#next];
-      if (marker === undefined || marker.span.start >= span.end + (marker.span.start === marker.span.end ? 1 : 0))
-        break;
+      if (marker === undefined || !this.beginsIn(marker.span, span)) break;
       this.#next += 1;
       if (marker.span.start < position) continue;
       if (marker.span.start > position) nodes.push({ kind: 'text', span: { start: position, end: marker.span.start } });
@@ -113,6 +112,11 @@ class TemplateReader {
     if (position < span.end) nodes.push({ kind: 'text', span: { start: position, end: span.end } });
     this.#depth -= 1;
     return nodes;
+  }
+
+  /** An insertion at the very end of a span stands behind it, unless nothing does. */
+  private beginsIn(marker: Span, span: Span): boolean {
+    return marker.start < span.end || (this.#depth === 1 && marker.start === span.end && marker.end === span.end);
   }
 
   /** What lies within a marker and was not read there (tags in its own attributes) is done with. */

@@ -1,0 +1,235 @@
+import { Option, CommanderError, type Command } from 'commander';
+import type { Io } from './io.js';
+import type { CommonOptions } from './run.js';
+
+/** What a command is defined on. */
+export interface Definition {
+  readonly program: Command;
+  readonly io: Io;
+  /** The options that all commands share, as they are when a command runs. */
+  readonly common: () => CommonOptions;
+  /** Takes the exit code. */
+  readonly finish: (code: number) => void;
+}
+
+/** Every command, in the order of the help. What a command does is loaded when it runs. */
+export const definitions: readonly ((definition: Definition) => void)[] = [
+  defineNew,
+  defineList,
+  defineBuild,
+  definePack,
+  defineInline,
+  defineText,
+  defineDemo,
+];
+
+function defineNew({ program, io, common, finish }: Definition): void {
+  const command = inherit(program.command('new'))
+    .summary('begin a project, a message or a part')
+    .description('Begins a project, a message or a part. Nothing that is there is written over.');
+  const starter = new Option('--starter <name>', 'what to begin from').choices([
+    'newsletter',
+    'notice',
+    'receipt',
+    'blank',
+  ]);
+  inherit(command.command('project'))
+    .summary('a project that builds at once')
+    .description('Makes a project that builds at once: configuration, styles, parts, and a first message.')
+    .argument('<folder>', 'the folder to make; its name becomes that of the project')
+    .addOption(starter.default('newsletter'))
+    .option('--force', 'write over files that are there')
+    .addHelpText(
+      'after',
+      examples('inscriba new project tool-library', 'inscriba new project tool-library --starter notice'),
+    )
+    .action(async (name: string, options: { starter: string; force?: boolean }) => {
+      const { newProjectCommand } = await import('./new.js');
+      finish(await newProjectCommand({ name, ...options, force: options.force === true, ...common() }, io));
+    });
+  inherit(command.command('message'))
+    .summary('a message, from a starter or like another')
+    .description('Makes a message in the project, from a starter or like a message that is there.')
+    .argument('<name>', 'its name, which is that of its file')
+    .addOption(
+      new Option('--starter <name>', 'what to begin from')
+        .choices(['newsletter', 'notice', 'receipt', 'blank'])
+        .default('blank'),
+    )
+    .option('--like <message>', 'begin as this message does')
+    .option('--force', 'write over a message that is there')
+    .addHelpText(
+      'after',
+      examples(
+        'inscriba new message june-newsletter --like may-newsletter',
+        'inscriba new message closing-early --starter notice',
+      ),
+    )
+    .action(async (name: string, options: { starter: string; like?: string; force?: boolean }) => {
+      const { newMessageCommand } = await import('./new.js');
+      const request = { name, starter: options.starter, like: options.like ?? null, force: options.force === true };
+      finish(await newMessageCommand({ ...request, ...common() }, io));
+    });
+  inherit(command.command('part'))
+    .summary('a part, to use in messages')
+    .description('Makes a part in the project: a fragment that messages use by its name.')
+    .argument('<name>', 'its name, with a hyphen: it becomes an element')
+    .option('--force', 'write over a part that is there')
+    .addHelpText('after', examples('inscriba new part tool-card', 'inscriba new part opening-hours --force'))
+    .action(async (name: string, options: { force?: boolean }) => {
+      const { newPartCommand } = await import('./new.js');
+      finish(await newPartCommand({ name, force: options.force === true, ...common() }, io));
+    });
+}
+
+function defineList({ program, io, common, finish }: Definition): void {
+  inherit(program.command('list'))
+    .summary('the messages of the project, and whether they are built')
+    .description(
+      'Lists the messages of the project: subject, topic, keywords, editions, and for each destination whether it is built, or has changed since.',
+    )
+    .option('--topic <name>', 'only messages of this topic')
+    .option('--keyword <word>', 'only messages with this keyword')
+    .option('--json', 'as JSON')
+    .addHelpText('after', examples('inscriba list', 'inscriba list --topic monthly-news --json'))
+    .action(async (options: { topic?: string; keyword?: string; json?: boolean }) => {
+      const { listCommand } = await import('./list.js');
+      const request = { topic: options.topic ?? null, keyword: options.keyword ?? null, json: options.json === true };
+      finish(await listCommand({ ...request, ...common() }, io));
+    });
+}
+
+function defineBuild({ program, io, common, finish }: Definition): void {
+  inherit(program.command('build'))
+    .summary('compile messages to finished HTML, text and pictures')
+    .description(
+      'Compiles messages of the project to table-based HTML with inlined styles, its plain-text version, pictures and a manifest.',
+    )
+    .argument('[message...]', 'names of messages; all where none is given')
+    .option('--to <destination...>', 'only for these destinations of inscriba.yaml')
+    .option('--out <folder>', 'the folder that outputs go below (default: out in the project)')
+    .option('--watch', 'stay, and rebuild what a change touches')
+    .addHelpText('after', examples('inscriba build', 'inscriba build may-newsletter --to members --watch'))
+    .action(async (messages: string[], options: { to?: string[]; out?: string; watch?: boolean }) => {
+      const { buildCommand } = await import('./build.js');
+      const request = { messages, to: options.to ?? [], out: options.out ?? null, watch: options.watch === true };
+      finish(await buildCommand({ ...request, pack: false, ...common() }, io));
+    });
+}
+
+function definePack({ program, io, common, finish }: Definition): void {
+  inherit(program.command('pack'))
+    .summary('build, and make the package that the platform imports')
+    .description(
+      'Builds messages and packs each for import: HTML, text, pictures, manifest, and a card that says what to paste where.',
+    )
+    .argument('[message...]', 'names of messages; all where none is given')
+    .option('--to <destination...>', 'only for these destinations (default: those whose platform imports an archive)')
+    .option('--out <folder>', 'the folder that outputs go below (default: out in the project)')
+    .addHelpText('after', examples('inscriba pack', 'inscriba pack may-newsletter --to members'))
+    .action(async (messages: string[], options: { to?: string[]; out?: string }) => {
+      const { buildCommand } = await import('./build.js');
+      const request = { messages, to: options.to ?? [], out: options.out ?? null, watch: false };
+      finish(await buildCommand({ ...request, pack: true, ...common() }, io));
+    });
+}
+
+function defineInline({ program, io, common, finish }: Definition): void {
+  inherit(program.command('inline'))
+    .summary('move styles from style sheets into style attributes')
+    .description(
+      'Moves what style sheets say into style attributes, in any HTML file. Every byte that has no part in that stays as it is.',
+    )
+    .argument('<file.html...>', 'HTML files; - reads standard input')
+    .option('--out <path>', 'the output file, or the folder for several (default: standard output)')
+    .option('--css <file...>', 'style sheets to add before those of the document')
+    .option('--keep-head', 'leave in the head what was inlined, too')
+    .option('--dialect <name>', 'the dialect of the template tags in the file (default: all that are known)')
+    .addHelpText(
+      'after',
+      examples(
+        'inscriba inline messages/may-newsletter.html --out inlined.html',
+        'inscriba inline - < messages/may-newsletter.html > inlined.html',
+      ),
+    )
+    .action(
+      async (files: string[], options: { out?: string; css?: string[]; keepHead?: boolean; dialect?: string }) => {
+        const { inlineCommand } = await import('./inline.js');
+        const request = {
+          files,
+          out: options.out ?? null,
+          css: options.css ?? [],
+          keepHead: options.keepHead === true,
+          dialect: options.dialect ?? null,
+        };
+        finish(await inlineCommand({ ...request, ...common() }, io));
+      },
+    );
+}
+
+function defineText({ program, io, common, finish }: Definition): void {
+  inherit(program.command('text'))
+    .summary('write the plain-text version of an HTML file')
+    .description(
+      'Writes the plain-text version of any HTML file: what a reader sees, in order, with the addresses of its links.',
+    )
+    .argument('<file.html...>', 'HTML files; - reads standard input')
+    .option('--out <path>', 'the output file, or the folder for several (default: standard output)')
+    .addOption(new Option('--width <columns>', 'columns that a line may take').default(72).argParser(readWidth))
+    .addOption(
+      new Option('--links <how>', 'addresses of links: numbered notes, beside the text, or none')
+        .choices(['notes', 'beside', 'none'])
+        .default('notes'),
+    )
+    .addHelpText(
+      'after',
+      examples(
+        'inscriba text out/members/may-newsletter/index.html',
+        'inscriba text --links beside --width 60 messages/may-newsletter.html',
+      ),
+    )
+    .action(async (files: string[], options: { out?: string; width: number; links: 'notes' | 'beside' | 'none' }) => {
+      const { textCommand } = await import('./text.js');
+      finish(
+        await textCommand(
+          { files, out: options.out ?? null, width: options.width, links: options.links, ...common() },
+          io,
+        ),
+      );
+    });
+}
+
+function defineDemo({ program, io, common, finish }: Definition): void {
+  inherit(program.command('demo'))
+    .summary('build and pack the sample project')
+    .description(
+      'Builds and packs the sample project, the mails of the Alder Lane Tool Library, and says what to look at.',
+    )
+    .option('--out <folder>', 'the folder that outputs go below', 'out')
+    .addHelpText('after', examples('inscriba demo', 'inscriba demo --out /tmp/alder-lane'))
+    .action(async (options: { out: string }) => {
+      const { demoCommand } = await import('./demo.js');
+      finish(await demoCommand({ out: options.out, ...common() }, io));
+    });
+}
+
+/** Subcommands print and end as the program does. */
+function inherit(command: Command): Command {
+  return command.helpOption('-h, --help', 'print help');
+}
+
+function examples(...lines: string[]): string {
+  return `\nExamples:\n${lines.map((line) => `  ${line}`).join('\n')}`;
+}
+
+function readWidth(value: string): number {
+  const width = Number(value);
+  if (!Number.isInteger(width) || width < 20 || width > 998) {
+    throw new CommanderError(
+      2,
+      'inscriba.width',
+      `error: --width takes a whole number from 20 to 998, not "${value}".`,
+    );
+  }
+  return width;
+}

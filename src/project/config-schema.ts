@@ -1,0 +1,119 @@
+import Joi from 'joi';
+import type { WebFont } from '../core/layout/fonts.js';
+import type { FieldType } from '../core/merge/model.js';
+
+/** A merge field as `inscriba.yaml` has it. */
+export interface RawField {
+  readonly type?: FieldType;
+  readonly sample?: unknown;
+  readonly fallback?: string;
+  readonly list?: unknown;
+}
+
+/** A destination as `inscriba.yaml` has it. */
+export interface RawDestination {
+  readonly dialect: string;
+  readonly link_parameters?: Readonly<Record<string, string | number>>;
+}
+
+/** What messages say that do not say it themselves, as `inscriba.yaml` has it. */
+export interface RawDefaults {
+  readonly preheader?: string;
+  readonly topic?: string;
+  readonly description?: string;
+  readonly keywords?: readonly string[];
+  readonly from?: string;
+  readonly reply_to?: string;
+  readonly data?: readonly string[];
+}
+
+/** `inscriba.yaml` as it stands, with defaults applied. */
+export interface RawConfig {
+  readonly name: string;
+  readonly sender?: {
+    readonly name: string;
+    readonly address: string;
+    readonly reply_to?: string;
+    readonly company?: string;
+    readonly postal_address?: string;
+    readonly website?: string;
+  };
+  readonly width: number;
+  readonly fields: Readonly<Record<string, RawField>>;
+  readonly fonts: readonly WebFont[];
+  readonly destinations: Readonly<Record<string, RawDestination>>;
+  readonly defaults: RawDefaults;
+}
+
+const name = Joi.string().pattern(/^[\p{L}\d][\p{L}\d_-]*$/u);
+const address = Joi.string().email({ tlds: false });
+const fieldName = /^[A-Za-z_]\w*$/;
+const itemTypes = ['text', 'number', 'flag', 'date'];
+
+const sender = Joi.object({
+  name: Joi.string().required().description('The name that readers see as the sender'),
+  address: address.required().description('The address that messages come from'),
+  reply_to: address.description('The address that answers go to'),
+  company: Joi.string().description('The company behind the messages, for their footers'),
+  postal_address: Joi.string().description('Its postal address, for their footers'),
+  website: Joi.string()
+    .uri({ scheme: ['http', 'https'] })
+    .description('Its page on the web'),
+});
+
+const field = Joi.object({
+  type: Joi.string()
+    .valid(...itemTypes, 'list')
+    .description('The kind of datum; without it that of the sample counts'),
+  sample: Joi.any().description('A value for previews and proofs; for a list also the path of a YAML file'),
+  fallback: Joi.string().description('What stands in for an empty value where a tag says nothing else'),
+  list: Joi.alternatives(Joi.string().valid(...itemTypes), Joi.object().pattern(fieldName, Joi.any())).description(
+    'What the items of a list are: a kind of datum, or fields with the kind of each',
+  ),
+});
+
+const font = Joi.object({
+  family: Joi.string().required().description('The name by which styles use the font'),
+  source: Joi.string().uri({ scheme: 'https' }).required().description('The address of the style sheet that loads it'),
+  fallback: Joi.array().items(Joi.string()).min(1).required().description('The fonts that stand in for it'),
+});
+
+const destination = Joi.object({
+  dialect: Joi.string().required().description('The dialect of the platform: one that ships, or a file in dialects/'),
+  images: Joi.object({
+    mode: Joi.string().valid('package').required().description('How pictures travel: in the package'),
+  }).description('How pictures reach readers'),
+  link_parameters: Joi.object()
+    .pattern(Joi.string(), Joi.alternatives(Joi.string(), Joi.number()))
+    .description('Parameters that are added to every web link; values may hold ${message.name} and the like'),
+});
+
+const defaults = Joi.object({
+  preheader: Joi.string().description('The line beside the subject in inboxes'),
+  topic: Joi.string().description('The kind of mail that a reader may subscribe to'),
+  description: Joi.string().description('What the message is, for people who look for it'),
+  keywords: Joi.array().items(Joi.string()).description('Words to find messages by'),
+  from: Joi.string().description('The name of the sender'),
+  reply_to: address.description('The address that answers go to'),
+  data: Joi.array().items(Joi.string()).description('Data files whose values every message sees'),
+});
+
+/** What `inscriba.yaml` may hold. */
+export const configSchema: Joi.ObjectSchema<RawConfig> = Joi.object<RawConfig>({
+  name: Joi.string().required().description('The name of the project'),
+  sender: sender.description('Who sends'),
+  width: Joi.number()
+    .integer()
+    .min(200)
+    .max(2000)
+    .default(600)
+    .description('The width in px of messages whose own styles bound none'),
+  fields: Joi.object().pattern(fieldName, field).default({}).description('The merge fields: what recipients have'),
+  fonts: Joi.array().items(font).default([]).description('Web fonts that messages may use'),
+  destinations: Joi.object()
+    .pattern(name, destination)
+    .min(1)
+    .required()
+    .description('The places that finished messages go to'),
+  defaults: defaults.default({}).description('What messages say that do not say it themselves'),
+});

@@ -1,0 +1,72 @@
+import { join, relative, sep } from 'node:path';
+import { watch, type FSWatcher } from 'chokidar';
+
+/** A project that is being watched. */
+export interface ProjectWatch {
+  readonly close: () => Promise<void>;
+}
+
+/** Changes that come within this many milliseconds are told together: editors save in several steps. */
+const QUIET_TIME = 50;
+
+/**
+ * Watches the files of a project, but for its outputs and hidden files. `onChange` is told of changed, new and removed
+ * files by their full paths; it is not told again before it is done.
+ */
+export async function watchProject(
+  folder: string,
+  outFolder: string,
+  onChange: (paths: readonly string[]) => Promise<void>,
+): Promise<ProjectWatch> {
+  const watcher = watch(folder, { ignored: (path) => isIgnored(path, folder, outFolder), ignoreInitial: true });
+  const pending = new Set<string>();
+  let timer: NodeJS.Timeout | null = null;
+  let running: Promise<void> | null = null;
+  const run = async (): Promise<void> => {
+    timer = null;
+    if (running !== null || pending.size === 0) return;
+    const paths = [...pending].sort();
+    pending.clear();
+    running = onChange(paths);
+    await running;
+    running = null;
+    if (pending.size > 0) schedule();
+  };
+  const schedule = (): void => {
+    if (timer !== null) clearTimeout(timer);
+    timer = setTimeout(() => void run(), QUIET_TIME);
+  };
+  watcher.on('all', (event, path) => {
+    if (event === 'addDir' || event === 'unlinkDir') return;
+    pending.add(path);
+    schedule();
+  });
+  await ready(watcher);
+  return {
+    close: async () => {
+      if (timer !== null) clearTimeout(timer);
+      await watcher.close();
+      await running;
+    },
+  };
+}
+
+function isIgnored(path: string, folder: string, outFolder: string): boolean {
+  if (path === outFolder || path.startsWith(outFolder + sep)) return true;
+  const inside = relative(folder, path);
+  return inside
+    .split(sep)
+    .some((name) => name === 'node_modules' || (name.startsWith('.') && name !== '.' && name !== '..'));
+}
+
+function ready(watcher: FSWatcher): Promise<void> {
+  return new Promise((resolve, reject) => {
+    watcher.once('ready', () => resolve());
+    watcher.once('error', reject);
+  });
+}
+
+/** The files that decide about all messages: the configuration and the project's own dialects. */
+export function concernsAll(path: string, folder: string): boolean {
+  return path === join(folder, 'inscriba.yaml') || path.startsWith(join(folder, 'dialects') + sep);
+}
