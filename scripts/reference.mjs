@@ -4,15 +4,31 @@
 import { spawnSync } from 'node:child_process';
 import { readFileSync, writeFileSync } from 'node:fs';
 import { catalogue } from '../dist/core/index.js';
+import { filters } from '../dist/core/template/filters.js';
+import { configSchema } from '../dist/project/config-schema.js';
 import { carriedCss, unsupportedRules } from '../dist/core/layout/support.js';
 
-const commands = ['build', 'pack', 'inline', 'text', 'demo'];
+const commands = ['new project', 'new message', 'new part', 'list', 'build', 'pack', 'inline', 'text', 'demo'];
 
 function help(...words) {
   return spawnSync(process.execPath, ['dist/cli/bin.js', ...words, '--help'], {
     encoding: 'utf8',
     env: { ...process.env, COLUMNS: '100' },
   }).stdout.trim();
+}
+
+/** The keys of a group, each with what it is for. */
+function configRows({ keys = {} }, path) {
+  return Object.entries(keys)
+    .flatMap(([key, description]) => {
+      const at = `${path}${key}`;
+      const needed = description.flags?.presence === 'required' ? ' (needed)' : '';
+      const inner = description.patterns?.[0]?.rule ?? description.items?.[0] ?? description;
+      const group = description.patterns ? `${at}.<name>.` : description.items ? `${at}[].` : `${at}.`;
+      const own = `| \`${at}\` | ${cell(description.flags?.description ?? '')}${needed} |`;
+      return inner.keys === undefined ? [own] : [own, configRows(inner, group)];
+    })
+    .join('\n');
 }
 
 const cell = (text) => text.replaceAll('|', '\\|').replaceAll('<', '&lt;');
@@ -26,7 +42,22 @@ This page is made by \`node scripts/reference.mjs\` from the program itself.
 \`\`\`
 ${help()}
 \`\`\`
-${commands.map((command) => `\n### ${command}\n\n\`\`\`\n${help(command)}\n\`\`\`\n`).join('')}
+${commands.map((command) => `\n### ${command}\n\n\`\`\`\n${help(...command.split(' '))}\n\`\`\`\n`).join('')}
+## inscriba.yaml
+
+| key | holds |
+| --- | --- |
+${configRows(configSchema.describe(), '')}
+
+## Filters
+
+Filters of build values, \`$\{path | filter "parameter"}\`. Platforms know \`upper\`, \`lower\` and \`capital\` in merge tags, as far as their
+dialect says.
+
+| filter | parameter | gives |
+| --- | --- | --- |
+${[...filters].map(([name, { parameter, says }]) => `| ${name} | ${parameter === null ? '' : `\`${parameter}\``} | ${cell(says)} |`).join('\n')}
+
 ## Exit codes
 
 | code | meaning |

@@ -20,9 +20,17 @@ function shell(command, options = {}) {
 async function pages() {
   shell(`node ${resolve('dist/cli/bin.js')} demo --quiet`, { cwd: work });
   const built = (name) => join(work, 'out/archive', name, 'index.html');
-  for (const name of ['may-newsletter', 'parts-specimen']) {
+  const messages = ['may-newsletter', 'parts-specimen', 'repair-day', 'loans-due', 'membership-receipt'];
+  for (const name of [...messages, 'branch-notice/mill-yard']) {
     const filled = readFileSync(built(name), 'utf8')
       .replace(/@\{first_name[^}]*\}/g, 'Ines')
+      .replace(/@\{if branch[^}]*\}(.*?)@\{else\}.*?@\{end\}/g, '$1')
+      .replace(/@\{if loan\.fee\}(.*?)@\{else\}.*?@\{end\}/g, '$1')
+      .replace(/@\{(?:each|if|else|end)\b[^}]*\}/g, '')
+      .replace('@{loan.tool}', 'Cordless drill')
+      .replace('@{loan.due}', '9 May')
+      .replace('@{loan.fee}', '£1.50')
+      .replace('@{member_number}', 'A-2207')
       .replace('@{sender.company}', 'Alder Lane Tool Library CIC')
       .replace('@{sender.postal_address}', '14 Alder Lane, Harrowby HX0 0ZZ');
     writeFileSync(built(name), filled);
@@ -37,6 +45,9 @@ async function pages() {
     ['specimen-phone', 'parts-specimen', 375, 'light'],
     ['specimen-dark', 'parts-specimen', 700, 'dark'],
     ['newsletter-desktop', 'may-newsletter', 1280, 'light'],
+    ['loans-due', 'loans-due', 700, 'light'],
+    ['membership-receipt', 'membership-receipt', 700, 'light'],
+    ['branch-notice', 'branch-notice/mill-yard', 700, 'light'],
     ['newsletter-phone', 'may-newsletter', 375, 'light'],
   ]) {
     await page.emulateMedia({ colorScheme });
@@ -89,9 +100,16 @@ async function terminal(name, command, rows) {
 const pause = (milliseconds) => new Promise((done) => setTimeout(done, milliseconds));
 
 await pages();
-await terminal('demo-terminal', 'inscriba demo', 16);
+await terminal('demo-terminal', 'inscriba demo', 26);
 shell(
-  `cp -r ${resolve('demo')}/. ${work} && sed -i 's/Hello @{first_name/Hello @{frist_name/; s/sign.png/sing.png/' messages/may-newsletter.html && sed -i 's/  gap: 24px;/  gap: 24px; position: absolute;/' styles/newsletter.css`,
+  `cp -r ${resolve('demo')}/. ${work} && sed -i 's/Hello @{first_name/Hello @{frist_name/; s/images\\/lathe.jpg/images\\/lath.jpg/' messages/may-newsletter.html && sed -i 's/  gap: 24px;/  gap: 24px; position: absolute;/' styles/newsletter.css`,
   { cwd: work },
 );
-await terminal('findings-terminal', 'inscriba build --to members', 20);
+await terminal('findings-terminal', 'inscriba build may-newsletter --to members', 22);
+shell(
+  `rm -r ${work}/* && cp -r ${resolve('demo')}/. ${work} && node ${resolve('dist/cli/bin.js')} build --quiet && sed -i 's/tea, solder/coffee, solder/' messages/may-newsletter.html`,
+  {
+    cwd: work,
+  },
+);
+await terminal('list-terminal', 'inscriba list', 26);

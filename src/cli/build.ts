@@ -53,16 +53,18 @@ async function recordBuild(request: BuildRequest, { outcomes, inputs }: BuildRes
   return [...(problem === null ? [] : [problem]), ...(await refreshEditorFiles(folder))];
 }
 
-/** More editions than this get one line together. */
-const MOST_LINES = 12;
+/** So many outputs that were not built are named; of more there is the number. */
+const MOST_NAMES = 12;
 
-/** A line for each output of a message; many editions share one. */
+/** A line for each destination of a message; its editions share one. */
 export function describeOutcomes(outcomes: readonly BuildOutcome[], folder: string): string[] {
   const written = outcomes.filter((outcome) => outcome.written !== null);
   const destinations = [...new Set(written.map(({ destination }) => destination))];
   return destinations.flatMap((destination) => {
     const own = written.filter((outcome) => outcome.destination === destination);
-    return own.length > MOST_LINES ? [describeEditions(own, folder)] : own.map((item) => describeOutcome(item, folder));
+    return own.some(({ edition }) => edition !== null)
+      ? [describeEditions(own, folder)]
+      : own.map((item) => describeOutcome(item, folder));
   });
 }
 
@@ -71,8 +73,8 @@ function describeEditions(outcomes: readonly BuildOutcome[], folder: string): st
   if (!first?.written) return '';
   const average =
     outcomes.reduce((sum, { written }) => sum + sizeOf(written?.files ?? [], 'index.html'), 0) / outcomes.length;
-  const count = outcomes.length.toLocaleString('en');
-  return `${first.destination}: ${first.message}  ${count} editions, ${kilobytes(average)} HTML each  ${relative(folder, dirname(first.written.folder))}`;
+  const count = `${outcomes.length.toLocaleString('en')} ${outcomes.length === 1 ? 'edition' : 'editions'}`;
+  return `${first.destination}: ${first.message}  ${count}, ${kilobytes(average)} HTML each  ${relative(folder, dirname(first.written.folder))}`;
 }
 
 /** "may-newsletter for members, branch-notice (mill-yard) for archive". */
@@ -80,19 +82,18 @@ export function describeFailures(failures: readonly BuildOutcome[]): string {
   const names = failures.map(
     ({ message, edition, destination }) => `${message}${edition === null ? '' : ` (${edition})`} for ${destination}`,
   );
-  return names.length > MOST_LINES
-    ? `${names.slice(0, MOST_LINES).join(', ')} and ${names.length - MOST_LINES} more`
+  return names.length > MOST_NAMES
+    ? `${names.slice(0, MOST_NAMES).join(', ')} and ${names.length - MOST_NAMES} more`
     : names.join(', ');
 }
 
 /** `members: may-newsletter  23.4 KB HTML, 1.8 KB text, 6 pictures (81.0 KB)  out/members/may-newsletter.zip`. */
-function describeOutcome({ message, edition, destination, written }: BuildOutcome, folder: string): string {
+function describeOutcome({ message, destination, written }: BuildOutcome, folder: string): string {
   const files = written?.files ?? [];
   const pictures = files.filter(({ path }) => path.startsWith('images/'));
   const count = `${pictures.length} ${pictures.length === 1 ? 'picture' : 'pictures'}`;
   const where = relative(folder, written?.package ?? written?.folder ?? '');
-  const name = edition === null ? message : `${message} (${edition})`;
-  return `${destination}: ${name}  ${kilobytes(sizeOf(files, 'index.html'))} HTML, ${kilobytes(sizeOf(files, 'index.txt'))} text, ${count} (${kilobytes(sizeOf(pictures, ''))})  ${where}`;
+  return `${destination}: ${message}  ${kilobytes(sizeOf(files, 'index.html'))} HTML, ${kilobytes(sizeOf(files, 'index.txt'))} text, ${count} (${kilobytes(sizeOf(pictures, ''))})  ${where}`;
 }
 
 function sizeOf(files: readonly { path: string; size: number }[], suffix: string): number {

@@ -36,7 +36,7 @@ export async function demoCommand(options: DemoOptions, io: Io): Promise<number>
   );
   const findings = [...built.findings, ...packed.findings];
   printFindings(findings, io, options.color);
-  const first = packed.outcomes.find(({ written }) => written !== null);
+  const first = packed.outcomes.find(({ message, written }) => message === 'may-newsletter' && written !== null);
   if (first?.written) {
     const folder = relative(io.folder, join(outFolder, first.destination, first.message));
     say('');

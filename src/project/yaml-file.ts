@@ -42,7 +42,13 @@ function describeProblem(
     const place = { source, span: spanAtPath(document, path, 'key') };
     return finding('config-unknown-key', place, {
       key,
-      advice: adviceForName(nearestName(key, known), known, 'Remove it.'),
+      advice: adviceForName(
+        nearestName(key, known),
+        known,
+        isNameGroup(schema.describe() as Description, path.slice(0, -1))
+          ? 'Names here are made of letters, digits, "_" and, but for fields, "-"; they begin with a letter.'
+          : 'Remove it.',
+      ),
     });
   }
   if (detail.type === 'any.required') {
@@ -57,12 +63,22 @@ function describeProblem(
   });
 }
 
+const typeWords: Readonly<Record<string, string>> = {
+  string: 'a text',
+  number: 'a number',
+  object: 'a group of keys',
+  array: 'a list',
+  boolean: 'true or false',
+};
+
 /** What a value should be, in words, by the rule that it breaks. */
 function expectation(detail: Joi.ValidationErrorItem): string {
   const valids = (detail.context?.['valids'] as unknown[] | undefined)?.map((value) =>
     typeof value === 'string' ? `"${value}"` : String(value),
   );
   if (valids !== undefined) return valids.length === 1 ? (valids[0] ?? '') : `one of ${valids.join(', ')}`;
+  const types = detail.context?.['types'] as string[] | undefined;
+  if (types !== undefined) return types.map((type) => typeWords[type] ?? type).join(' or ');
   const words: Readonly<Record<string, string>> = {
     'string.base': 'a text',
     'string.empty': 'a text that is not empty',
@@ -97,14 +113,23 @@ interface Description {
   readonly matches?: readonly { readonly schema?: Description }[];
 }
 
+/** Whether a group takes names that the author chooses. */
+function isNameGroup(description: Description, path: readonly (string | number)[]): boolean {
+  return (descriptionAt(description, path)?.patterns ?? []).length > 0;
+}
+
 function knownKeys(description: Description, path: readonly (string | number)[]): string[] {
+  return Object.keys(descriptionAt(description, path)?.keys ?? {});
+}
+
+function descriptionAt(description: Description, path: readonly (string | number)[]): Description | undefined {
   let at: Description | undefined = description;
   for (const step of path)
     at =
       at?.keys?.[String(step)] ??
       at?.patterns?.[0]?.rule ??
       at?.matches?.find(({ schema }) => schema?.keys !== undefined)?.schema;
-  return Object.keys(at?.keys ?? {});
+  return at;
 }
 
 /** The span of a key or of its value; of the nearest enclosing one where the path leads nowhere. */

@@ -19,6 +19,10 @@ const messages: Readonly<Record<string, string>> = {
     'td{padding:4px;color:#333}',
     '<table cellpadding="3"><thead><tr><th scope="col">Item</th></tr></thead><tbody><tr><td colspan="2">Saw</td></tr></tbody></table>',
   ),
+  raw: layoutMessage(
+    '.r{display:grid;position:relative;color:#123456}.r b{position:absolute}',
+    '<section class="r" data-raw><b>x</b><div style="display:flex;float:left" align="center">y</div></section>',
+  ),
   nothing: layoutMessage('', '<div><section><p>Words</p></section></div>'),
 };
 
@@ -35,6 +39,12 @@ beforeAll(() => {
 afterAll(() => project.remove());
 
 describe('what is emitted', () => {
+  test('where layout is switched off, elements stay what they are, with all their styles', () => {
+    expect(project.html('raw')).toContain(
+      '<section style="display:grid;position:relative;color:#123456"><b style="position:absolute">x</b><div align="center" style="display:flex;text-align:center;float:left">y</div></section>',
+    );
+  });
+
   test('a rounded button with a size is a shape for the word engine, with its link and its merge tag', () => {
     expect(project.html('round')).toContain(
       '<!--[if mso]><v:roundrect href="https://alderlane.example/?a=1&amp;b=2" style="width:200px;height:40px;v-text-anchor:middle" arcsize="50%" stroke="f" fillcolor="#0066cc">',
