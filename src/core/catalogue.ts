@@ -156,7 +156,7 @@ export const catalogue = {
   },
   'stray-end-tag': {
     severity: 'error',
-    reason: 'This </{tag}> closes nothing',
+    reason: 'This </{tag}> closes nothing{why}',
     fix: 'Remove it, or open <{tag}> before it.',
   },
   'markup-broken': {

@@ -92,7 +92,10 @@ function strayFindings(doc: Doc): Finding[] {
     if (claimed.has(match.index) || hidden(match.index) || (optionalEndTag.has(tag) === true && isImpliedTwice(tag)))
       continue;
     findings.push(
-      finding('stray-end-tag', at(doc, { start: match.index, end: match.index + match[0].length }), { tag }),
+      finding('stray-end-tag', at(doc, { start: match.index, end: match.index + match[0].length }), {
+        tag,
+        why: tag === 'p' ? ': a paragraph ends where a block begins in it' : '',
+      }),
     );
   }
   return findings;

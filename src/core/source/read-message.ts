@@ -1,14 +1,24 @@
 import { finding, type Place, type Report } from '../finding.js';
+import { isConditionalComment } from '../html/conditional-comment.js';
 import { parseHtml } from '../html/parse.js';
 import { checkStructure } from '../html/structure.js';
 import { neutralDelimiters } from '../html/tags.js';
-import { attribute, elementsOf, firstElement, textContent, type Doc, type ElementNode } from '../html/tree.js';
+import {
+  attribute,
+  elementsOf,
+  firstElement,
+  textContent,
+  type Doc,
+  type ElementNode,
+  type TreeNode,
+} from '../html/tree.js';
 import { htmlElements, unsupportedElements } from '../html/vocabulary.js';
 import { nearestName } from '../nearest.js';
 import type { MergeFields, MergeTag } from '../merge/model.js';
 import { checkBlocks, checkNames, readNeutralTags, withDeclaredFallbacks } from '../merge/read-neutral.js';
 import { readRegions, type Region } from '../template/regions.js';
 import type { SourceText } from '../text/source-text.js';
+import type { Span } from '../text/span.js';
 
 /** A style sheet of a message: its own `<style>`, or a file that it links. */
 export type MessageSheet =
@@ -77,7 +87,13 @@ export function readMessage(source: SourceText, setting: MessageSetting, report:
   const { doc, errors } = parseHtml(source, [neutralDelimiters]);
   for (const item of checkStructure(doc, errors)) report(item);
   checkElements(doc, report);
-  const tags = withDeclaredFallbacks(readNeutralTags(source, doc.tags, report), fields);
+  const isCommented = commentedTags(doc);
+  const read = readNeutralTags(source, doc.tags, (item) => {
+    if (item.place === null || !isCommented(item.place.span)) report(item);
+  });
+  const tags = withDeclaredFallbacks(read, fields).map((tag): MergeTag =>
+    isCommented(tag.place.span) ? { kind: 'comment', text: '', place: tag.place } : tag,
+  );
   checkBlocks(tags, report);
   checkNames(tags, fields, buildNames, report);
   return {
@@ -88,6 +104,14 @@ export function readMessage(source: SourceText, setting: MessageSetting, report:
     tags,
     regions: readRegions(doc, report),
   };
+}
+
+/** Tells whether a tag stands in a comment that no engine reads: it says nothing there. */
+function commentedTags(doc: Doc): (span: Span) => boolean {
+  const isPlain = (node: TreeNode): boolean => node.kind === 'comment' && !isConditionalComment(node.value);
+  const all = [...doc.outside, ...[...elementsOf(doc.root)].flatMap(({ children }) => children)];
+  const spans = all.flatMap((node) => (isPlain(node) && node.span !== null ? [node.span] : []));
+  return ({ start }) => spans.some((span) => span.start <= start && start < span.end);
 }
 
 function checkElements(doc: Doc, report: Report): void {
