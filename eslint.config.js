@@ -42,6 +42,7 @@ const impureModules = [
 const borrowedParsers = {
   parse5: 'src/core/html/parse.ts',
   'css-tree': 'src/core/css/css-tree.ts',
+  'css-tree/dist/csstree.esm': 'src/core/css/css-tree.ts',
   'markdown-it': 'src/core/template/markdown.ts',
   'csv-parse/sync': 'src/project/data-files.ts',
   chokidar: 'src/project/watch-project.ts',

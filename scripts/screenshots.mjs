@@ -1,11 +1,16 @@
 // Takes the pictures of docs/screenshots from the sample project: `npm run build && npm run screenshots`.
 // Needs Chromium, Xvfb, xterm and ImageMagick's `import`.
 import { spawn, spawnSync } from 'node:child_process';
-import { mkdirSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { mkdirSync, mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
 import { pathToFileURL } from 'node:url';
 import { chromium } from 'playwright-core';
+import { renderSample } from '../dist/core/index.js';
+import { loadConfig } from '../dist/project/config.js';
+import { FileLog } from '../dist/project/file-log.js';
+import { htmlNames, loadMessage, messageFiles } from '../dist/project/load-message.js';
+import { MessagePreparer } from '../dist/project/prepare-message.js';
 
 const target = resolve('docs/screenshots');
 const work = mkdtempSync(join(tmpdir(), 'inscriba-shots-'));
@@ -17,24 +22,29 @@ function shell(command, options = {}) {
   return result.stdout;
 }
 
+/** A message as the sample recipient reads it. */
+async function asRead(name, edition) {
+  const ignore = () => undefined;
+  const { config } = await loadConfig(resolve('demo'));
+  const file = (await messageFiles(config.folder)).find((candidate) => candidate.name === name);
+  const files = new FileLog();
+  const message = await loadMessage(file, config, files, ignore);
+  const preparer = new MessagePreparer(message, config, files, await htmlNames(config.folder, 'parts'));
+  const chosen = preparer.editions(ignore).find((candidate) => candidate.name === edition);
+  const { versions, pictures } = await preparer.prepare(chosen, ignore);
+  return renderSample(versions, {
+    recipient: preparer.recipient(2026),
+    picturePath: (path) => `images/${pictures.get(path).outputName}`,
+    linkParameters: [],
+  });
+}
+
 async function pages() {
   shell(`node ${resolve('dist/cli/bin.js')} demo --quiet`, { cwd: work });
   const built = (name) => join(work, 'out/archive', name, 'index.html');
-  const messages = ['may-newsletter', 'parts-specimen', 'repair-day', 'loans-due', 'membership-receipt'];
-  for (const name of [...messages, 'branch-notice/mill-yard']) {
-    const filled = readFileSync(built(name), 'utf8')
-      .replace(/@\{first_name[^}]*\}/g, 'Ines')
-      .replace(/@\{if branch[^}]*\}(.*?)@\{else\}.*?@\{end\}/g, '$1')
-      .replace(/@\{if loan\.fee\}(.*?)@\{else\}.*?@\{end\}/g, '$1')
-      .replace(/@\{(?:each|if|else|end)\b[^}]*\}/g, '')
-      .replace('@{loan.tool}', 'Cordless drill')
-      .replace('@{loan.due}', '9 May')
-      .replace('@{loan.fee}', '£1.50')
-      .replace('@{member_number}', 'A-2207')
-      .replace('@{sender.company}', 'Alder Lane Tool Library CIC')
-      .replace('@{sender.postal_address}', '14 Alder Lane, Harrowby HX0 0ZZ');
-    writeFileSync(built(name), filled);
-  }
+  const messages = ['may-newsletter', 'parts-specimen', 'loans-due', 'membership-receipt'];
+  for (const [message, edition] of [...messages.map((name) => [name, null]), ['branch-notice', 'mill-yard']])
+    writeFileSync(built(edition === null ? message : `${message}/${edition}`), await asRead(message, edition));
   const browser = await chromium.launch({
     executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
     args: ['--no-sandbox', '--disable-gpu'],

@@ -5,6 +5,7 @@ import { writeBuildRecord } from '../project/build-record.js';
 import { loadConfig } from '../project/config.js';
 import { refreshEditorFiles } from '../project/editor-files.js';
 import type { Io } from './io.js';
+import { noProgress } from './progress.js';
 import { countFindings, printFindings } from './print-findings.js';
 import type { CommonOptions } from './run.js';
 
@@ -25,9 +26,16 @@ export async function buildCommand(options: BuildOptions, io: Io): Promise<numbe
   }
   const outFolder = options.out === null ? join(config.folder, 'out') : resolve(io.folder, options.out);
   const request = { config, messages: options.messages, destinations: options.to, outFolder, pack: options.pack };
-  const result = await buildMessages(request, (done) => {
-    if (!options.quiet) for (const line of describeOutcomes(done, io.folder)) io.err(`${line}\n`);
+  const bar = options.quiet ? noProgress : await io.progress();
+  const result = await buildMessages(request, {
+    progress: bar.show,
+    done: (outcomes) => {
+      if (options.quiet) return;
+      bar.clear();
+      for (const line of describeOutcomes(outcomes, io.folder)) io.err(`${line}\n`);
+    },
   });
+  bar.clear();
   const { outcomes } = result;
   const recorded = await recordBuild(request, result);
   const findings = [...result.findings, ...recorded];

@@ -28,11 +28,17 @@ export async function demoCommand(options: DemoOptions, io: Io): Promise<number>
   const near = relative(io.folder, demoFolder);
   say(`${config.name}: the sample project in ${near.startsWith('..') ? demoFolder : near}`);
   const request = { config, messages: [], destinations: [], outFolder };
-  const built = await buildMessages({ ...request, pack: false }, (done) =>
-    describeOutcomes(done, io.folder).forEach((line) => say(`  built   ${line}`)),
+  const built = await buildMessages(
+    { ...request, pack: false },
+    {
+      done: (outcomes) => describeOutcomes(outcomes, io.folder).forEach((line) => say(`  built   ${line}`)),
+    },
   );
-  const packed = await buildMessages({ ...request, pack: true }, (done) =>
-    describeOutcomes(done, io.folder).forEach((line) => say(`  packed  ${line}`)),
+  const packed = await buildMessages(
+    { ...request, pack: true },
+    {
+      done: (outcomes) => describeOutcomes(outcomes, io.folder).forEach((line) => say(`  packed  ${line}`)),
+    },
   );
   const findings = [...built.findings, ...packed.findings];
   printFindings(findings, io, options.color);

@@ -1,4 +1,5 @@
 import { rmSync } from 'node:fs';
+import { noProgress, progressBar, type ProgressView } from './progress.js';
 import { pendingFiles } from '../project/write-file.js';
 
 /** What a command may touch of the process that runs it. */
@@ -9,6 +10,8 @@ export interface Io {
   readonly folder: string;
   /** Whether messages to a person may be coloured. */
   readonly color: boolean;
+  /** A view of how far long work is: a bar on a terminal, nothing elsewhere. */
+  readonly progress: () => Promise<ProgressView>;
   /** Waits until somebody stops the process; from then on stopping is up to the caller. */
   readonly stopped: () => Promise<void>;
 }
@@ -31,6 +34,7 @@ export function processIo(): Io {
     err: (text) => void process.stderr.write(text),
     readInput,
     folder: process.cwd(),
+    progress: async () => (process.stderr.isTTY ? progressBar(process.stderr) : noProgress),
     stopped: () =>
       new Promise((resolve) => {
         for (const signal of ['SIGINT', 'SIGTERM'] as const) {

@@ -67,7 +67,7 @@ class Rebuilder {
     );
     if (paths.some((path) => path.includes('/parts/'))) await refreshEditorFiles(config.folder);
     if (touched.length === 0) return;
-    const result = await buildMessages({ ...this.#request, messages: touched }, () => undefined);
+    const result = await buildMessages({ ...this.#request, messages: touched });
     this.learn(result);
     await writeBuildRecord(this.#request.outFolder, config.folder, result.outcomes, result.inputs);
     const causes = paths.filter((path) => all || files.some((file) => file.path === path) || this.isRead(path));

@@ -189,7 +189,7 @@ export const catalogue = {
   'picture-missing': {
     severity: 'error',
     reason: 'The picture {path} is not there',
-    fix: 'Correct the path (it counts from the folder of this file), or add the picture.',
+    fix: 'Correct the path (it counts from the folder of the message), or add the picture.',
   },
   'picture-unreadable': {
     severity: 'error',
@@ -211,7 +211,7 @@ export const catalogue = {
   'style-sheet-missing': {
     severity: 'error',
     reason: 'The style sheet {path} is not there',
-    fix: 'Correct the path (it counts from the folder of this file), or add the file.',
+    fix: 'Correct the path (it counts from the folder of the message), or add the file.',
   },
   'style-sheet-outside': {
     severity: 'error',

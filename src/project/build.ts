@@ -44,6 +44,23 @@ export interface BuildOutcome {
 /** The SHA-256 of the files that a message read, null for those that were not there, by full path. */
 export type MessageInputs = ReadonlyMap<string, string | null>;
 
+/** How far a build is. */
+export interface BuildProgress {
+  /** The message that is being built, how many of its editions are done, and of how many. */
+  readonly message: string;
+  readonly done: number;
+  readonly of: number;
+  readonly messagesDone: number;
+  readonly messages: number;
+}
+
+/** Who is told of a build on its way. */
+export interface BuildListener {
+  /** All editions of a message are done at all destinations. */
+  readonly done: (outcomes: readonly BuildOutcome[]) => void;
+  readonly progress: (progress: BuildProgress) => void;
+}
+
 export interface BuildResult {
   readonly outcomes: readonly BuildOutcome[];
   /** Findings about the request and the messages themselves, in order. */
@@ -59,11 +76,10 @@ interface Target {
 
 /**
  * Builds messages for destinations. Each message is compiled once; a message with errors leaves its outputs as they were.
- * @param onDone is told of each message when all its editions are done at all destinations
  */
 export async function buildMessages(
   request: BuildRequest,
-  onDone: (outcomes: readonly BuildOutcome[]) => void,
+  listener: Partial<BuildListener> = {},
 ): Promise<BuildResult> {
   const findings: Finding[] = [];
   const messages = await chooseMessages(request, findings);
@@ -72,24 +88,33 @@ export async function buildMessages(
   if (findings.some(isError)) return { outcomes: [], findings, inputs };
   const partNames = await readPartNames(request.config.folder, findings);
   const outcomes: BuildOutcome[] = [];
-  for (const message of messages) {
+  for (const [messagesDone, message] of messages.entries()) {
     const files = new FileLog();
-    const built = await buildMessage(request, message, targets, partNames, files);
+    const progress = (done: number, of: number): void =>
+      listener.progress?.({ message: message.name, done, of, messagesDone, messages: messages.length });
+    progress(0, 1);
+    const built = await buildMessage(request, message, { targets, partNames, files, progress });
     inputs.set(message.name, files.digests);
     findings.push(...built.findings);
     outcomes.push(...built.outcomes);
-    onDone(built.outcomes);
+    listener.done?.(built.outcomes);
   }
   // What is wrong with a part is said once, however many messages use it.
   return { outcomes, findings: withoutRepeats(findings), inputs };
 }
 
+/** What the messages of a build share, and what one of them reports to. */
+interface MessageTask {
+  readonly targets: readonly Target[];
+  readonly partNames: readonly string[];
+  readonly files: FileLog;
+  readonly progress: (done: number, of: number) => void;
+}
+
 async function buildMessage(
   request: BuildRequest,
   message: MessageFile,
-  targets: readonly Target[],
-  partNames: readonly string[],
-  files: FileLog,
+  { targets, partNames, files, progress }: MessageTask,
 ): Promise<{ outcomes: BuildOutcome[]; findings: Finding[] }> {
   const own: Finding[] = [];
   const report = (item: Finding): unknown => own.push(atOrigin(item));
@@ -103,7 +128,8 @@ async function buildMessage(
   }
   const preparer = new MessagePreparer(loaded, request.config, files, partNames);
   const editions = preparer.editions(report);
-  for (const edition of editions) {
+  for (const [index, edition] of editions.entries()) {
+    progress(index, editions.length);
     const ready = await preparer.prepare(edition, report);
     for (const target of targets)
       outcomes.push(
@@ -234,7 +260,7 @@ async function buildFor(
     versions,
     {
       dialect: target.dialect,
-      fields: config.fields,
+      recipient: preparer.recipient(new Date().getFullYear()),
       picturePath,
       text: { width: TEXT_WIDTH, links: 'notes', measure: stringWidth },
       linkParameters: preparer.linkParameters(target.destination, edition, report),

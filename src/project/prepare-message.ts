@@ -1,6 +1,7 @@
 import { relative } from 'node:path';
 import { atOrigin, finding, isError, withoutRepeats, type Finding, type Report } from '../core/finding.js';
 import { compileMessage, type CompiledMessage, type MessageVersions } from '../core/source/compile-message.js';
+import { sampleRecipient, type SampleRecipient } from '../core/source/fill-sample.js';
 import type { LinkParameter } from '../core/source/link-parameters.js';
 import { readMessage, type MessageSource } from '../core/source/read-message.js';
 import { replaceSentinels } from '../core/html/tags.js';
@@ -144,6 +145,13 @@ export class MessagePreparer {
   /** The subject as it is written, merge tags and all. */
   subjectOf({ metadata, tags }: MessageSource): string {
     return replaceSentinels(metadata.subject, (index) => tagsAsWritten(tags).write(index, 'text'));
+  }
+
+  /** The recipient that the samples of the project describe. */
+  recipient(year: number): SampleRecipient {
+    const { fields, sender } = this.config;
+    const system = { company: sender?.company ?? '', postalAddress: sender?.postalAddress ?? '', year };
+    return sampleRecipient(fields, system, this.message.language);
   }
 
   /** The parameters that a destination adds to the links of an edition. */

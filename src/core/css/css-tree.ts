@@ -2,7 +2,14 @@
  * The only file that knows the borrowed CSS library: its tokenizer, its selector and media query grammars, and its
  * dictionary of property values. Offsets that leave this file count from where our texts count.
  */
-import { lexer, parse, toPlainObject, tokenize as borrowedTokenize, tokenTypes, type CssNodePlain } from 'css-tree';
+import {
+  lexer,
+  parse,
+  toPlainObject,
+  tokenize as borrowedTokenize,
+  tokenTypes,
+  type CssNodePlain,
+} from 'css-tree/dist/csstree.esm';
 
 /** The library's type definitions leave out its dictionary and the node for `&`. */
 const dictionary = (lexer as unknown as { properties: Readonly<Record<string, unknown>> }).properties;

@@ -1,16 +1,17 @@
 import { finding, type Report } from '../finding.js';
 import { parseHtml } from '../html/parse.js';
-import { replaceSentinels } from '../html/tags.js';
+import { escapeAttribute } from '../html/escape.js';
+import { replaceSentinels, sentinel } from '../html/tags.js';
 import { attribute, elementsOf, firstElement } from '../html/tree.js';
 import type { Dialect } from '../merge/dialect.js';
-import { sampleText } from '../merge/fill.js';
-import { systemValues, type MergeFields } from '../merge/model.js';
+import { systemValues } from '../merge/model.js';
 import { pathsIn } from '../merge/expression.js';
 import { tagsAsWritten, tagsInDialect, type TagTexts } from '../merge/write.js';
 import { plainText } from '../plaintext/plain-text.js';
 import type { TextOptions } from '../plaintext/options.js';
 import { SourceText } from '../text/source-text.js';
 import type { CompiledMessage, MessageVersions } from './compile-message.js';
+import { fillSample, type SampleRecipient } from './fill-sample.js';
 import { withLinkParameters, type LinkParameter } from './link-parameters.js';
 
 /** A message, finished for one destination. */
@@ -27,7 +28,8 @@ export interface RenderedMessage {
 /** What a destination decides. */
 export interface RenderInput {
   readonly dialect: Dialect;
-  readonly fields: MergeFields;
+  /** The recipient that samples are filled with. */
+  readonly recipient: SampleRecipient;
   /** The path of a picture in the finished HTML, by the path that the source gives. */
   readonly picturePath: (path: string) => string;
   readonly text: TextOptions;
@@ -50,7 +52,6 @@ export function renderMessage(versions: MessageVersions, input: RenderInput, rep
   }
   const { html, texts, link } = writeVersion(message, input, report);
   const inText = (text: string): string => replaceSentinels(text, (index) => texts.write(index, 'text'));
-  const sample = (index: number): string => sampleText(tags[index], input.fields);
   const links = [...elementsOf(doc.root)].flatMap((element) =>
     element.tag === 'a' ? [link(attribute(element, 'href') ?? '')] : [],
   );
@@ -60,10 +61,33 @@ export function renderMessage(versions: MessageVersions, input: RenderInput, rep
     html,
     text: plainText(finished, input.text),
     subject: inText(message.metadata.subject),
-    subjectSample: replaceSentinels(message.metadata.subject, sample),
+    subjectSample: fillSample(message.metadata.subject, tags, input.recipient, (value) => value),
     preheader: message.metadata.preheader === null ? null : inText(message.metadata.preheader),
     links: [...new Set(links.filter((address) => address !== '' && !address.startsWith('#')).map(inText))],
   };
+}
+
+/** Writes a message as a recipient would read it: its merge tags are filled. */
+export function renderSample(
+  { html: message }: MessageVersions,
+  input: Pick<RenderInput, 'recipient' | 'picturePath' | 'linkParameters'>,
+): string {
+  const { tags } = message.source;
+  const html = message.html(
+    {
+      tag: sentinel,
+      picture: input.picturePath,
+      link: (address) => withLinkParameters(address, input.linkParameters, tags) ?? address,
+      regions: false,
+    },
+    true,
+  );
+  return fillSample(html, tags, input.recipient, escapeValue);
+}
+
+/** A value that stands in text or in an attribute. */
+function escapeValue(value: string): string {
+  return escapeAttribute(value, sentinel).replace(/>/g, '&gt;');
 }
 
 interface WrittenVersion {
