@@ -7,13 +7,12 @@ import { importCard } from '../core/package/import-card.js';
 import { manifestJson, type MessageFacts } from '../core/package/manifest.js';
 import type { PackageFile } from '../core/package/package-file.js';
 import type { Metadata } from '../core/source/read-message.js';
-import { renderMessage } from '../core/source/render-message.js';
+import { renderMessage, type RenderedMessage } from '../core/source/render-message.js';
 import { CONFIG_FILE, type Config, type Destination } from './config.js';
 import { dialectNames, loadDialect } from './dialects.js';
 import { digestOf } from './digest.js';
 import { FileLog } from './file-log.js';
 import { htmlNames, isPartName, loadMessage, messageFiles, type MessageFile } from './load-message.js';
-import type { PictureFile } from './message-files.js';
 import { MessagePreparer, type Edition, type PreparedEdition } from './prepare-message.js';
 import { removeStaleEditions, writeOutputs, type Written } from './write-outputs.js';
 
@@ -247,7 +246,7 @@ const TEXT_WIDTH = 72;
 async function buildFor(
   request: BuildRequest,
   message: string,
-  { edition, versions, pictures }: PreparedEdition,
+  { edition, versions, pictures, attachments }: PreparedEdition,
   target: Target,
   preparer: MessagePreparer,
 ): Promise<BuildOutcome> {
@@ -283,8 +282,10 @@ async function buildFor(
     sender: senderOf(config, metadata),
     links: rendered.links,
     regions: versions.html.source.regions,
+    attachments: attachments.map(({ name }) => name),
+    extras: Object.fromEntries(metadata.extras),
   };
-  const files = filesOf(facts, rendered.html, rendered.text, pictures, request.pack ? target.dialect.title : null);
+  const files = filesOf(facts, rendered, { pictures, attachments }, request.pack ? target.dialect.title : null);
   const shape = request.pack ? (target.dialect.package?.shape ?? null) : null;
   const { written, problem } = await writeOutputs({ outFolder, ...base }, files, shape);
   return { ...base, findings: problem === null ? findings : [...findings, problem], written };
@@ -296,15 +297,15 @@ function senderOf({ sender }: Config, { from, replyTo }: Metadata): MessageFacts
 
 function filesOf(
   facts: MessageFacts,
-  html: string,
-  text: string,
-  pictures: ReadonlyMap<string, PictureFile>,
+  { html, text }: Pick<RenderedMessage, 'html' | 'text'>,
+  { pictures, attachments }: Pick<PreparedEdition, 'pictures' | 'attachments'>,
   cardTitle: string | null,
 ): PackageFile[] {
   const encode = (content: string): Uint8Array => Buffer.from(content);
   const images = new Map([...pictures.values()].map(({ outputName, bytes }) => [`images/${outputName}`, bytes]));
   const content: PackageFile[] = [
     ...[...images].map(([path, bytes]) => ({ path, bytes })),
+    ...attachments.map(({ name, bytes }) => ({ path: `attachments/${name}`, bytes })),
     { path: 'index.txt', bytes: encode(text) },
     { path: 'index.html', bytes: encode(html) },
   ];

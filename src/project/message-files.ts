@@ -28,6 +28,13 @@ interface Problem {
 export interface LoadedFiles {
   readonly styleSheets: ReadonlyMap<string, SourceText>;
   readonly pictures: ReadonlyMap<string, PictureFile>;
+  readonly attachments: readonly AttachedFile[];
+}
+
+/** A file that travels with a message. */
+export interface AttachedFile {
+  readonly name: string;
+  readonly bytes: Uint8Array;
 }
 
 /** Addresses on the web, data URLs, parts of a mail, and paths that a merge tag fills in name no file here. */
@@ -64,7 +71,21 @@ export class ReferenceReader {
       if ('bytes' in picture) pictures.set(reference.path, picture);
       else report(finding(picture.code, reference.place, { path: reference.path, ...picture.data }));
     }
-    return { styleSheets, pictures };
+    return { styleSheets, pictures, attachments: await this.attachments(message, report) };
+  }
+
+  private async attachments(message: MessageSource, report: Report): Promise<AttachedFile[]> {
+    const attached: AttachedFile[] = [];
+    for (const reference of message.attachments) {
+      const path = this.resolve(reference);
+      const name = basename(path);
+      const isTwice = attached.some((other) => other.name === name);
+      const bytes = (await this.isInside(path)) ? await this.files.bytes(path).catch(() => null) : null;
+      if (bytes === null) report(finding('attachment-missing', reference.place, { path: reference.path }));
+      else if (isTwice) report(finding('attachment-twice', reference.place, { name }));
+      else attached.push({ name, bytes });
+    }
+    return attached;
   }
 
   private async styleSheet(reference: Reference, report: Report): Promise<SourceText | null> {

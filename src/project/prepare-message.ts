@@ -13,7 +13,7 @@ import type { Config, Destination } from './config.js';
 import { rowsOf } from './data-files.js';
 import type { FileLog } from './file-log.js';
 import type { LoadedMessage } from './load-message.js';
-import { ReferenceReader, type PictureFile } from './message-files.js';
+import { ReferenceReader, type AttachedFile, type PictureFile } from './message-files.js';
 
 /** One output of a message: the message itself, or one of its editions. */
 export interface Edition {
@@ -28,6 +28,13 @@ export interface PreparedEdition {
   readonly edition: Edition;
   readonly versions: MessageVersions;
   readonly pictures: ReadonlyMap<string, PictureFile>;
+  readonly attachments: readonly AttachedFile[];
+}
+
+/** The files of an edition, collected while it is compiled. */
+interface EditionFiles {
+  readonly pictures: Map<string, PictureFile>;
+  attachments: readonly AttachedFile[];
 }
 
 /** Compiles the editions of a message, one after the other. */
@@ -79,25 +86,25 @@ export class MessagePreparer {
 
   /** Compiles an edition. Null where its findings leave nothing to write. */
   async prepare(edition: Edition, report: Report): Promise<PreparedEdition | null> {
-    const pictures = new Map<string, PictureFile>();
-    const html = await this.version(edition, 'html', pictures, report);
+    const files: EditionFiles = { pictures: new Map(), attachments: [] };
+    const html = await this.version(edition, 'html', files, report);
     if (html === null) return null;
     const { page, content, parts } = this.message;
     const templates = [page, content?.body, ...[...parts.values()].map(({ template }) => template)];
     const differs = templates.some((template) => template?.hasMedia === true);
-    const text = differs ? await this.version(edition, 'text', pictures, report) : html;
-    return text === null ? null : { edition, versions: { html, text }, pictures };
+    const text = differs ? await this.version(edition, 'text', files, report) : html;
+    return text === null ? null : { edition, versions: { html, text }, ...files };
   }
 
   private async version(
     edition: Edition,
     medium: 'html' | 'text',
-    pictures: Map<string, PictureFile>,
+    files: EditionFiles,
     report: Report,
   ): Promise<CompiledMessage | null> {
     const found: Finding[] = [];
     const collect = (item: Finding): unknown => found.push(atOrigin(item));
-    const compiled = await this.compile(edition, medium, pictures, collect);
+    const compiled = await this.compile(edition, medium, files, collect);
     for (const item of withoutRepeats(found)) report(item);
     return found.some(isError) ? null : compiled;
   }
@@ -105,18 +112,19 @@ export class MessagePreparer {
   private async compile(
     edition: Edition,
     medium: 'html' | 'text',
-    pictures: Map<string, PictureFile>,
+    files: EditionFiles,
     report: (item: Finding) => unknown,
   ): Promise<CompiledMessage | null> {
     const source = this.read(edition, medium, report);
     if (source === null) return null;
-    const files = await this.#references.load(source, report);
-    for (const [path, picture] of files.pictures) pictures.set(path, picture);
+    const loaded = await this.#references.load(source, report);
+    for (const [path, picture] of loaded.pictures) files.pictures.set(path, picture);
+    files.attachments = loaded.attachments;
     return compileMessage(
       source,
       {
-        styleSheet: (key) => files.styleSheets.get(key) ?? null,
-        pictureSize: (key) => files.pictures.get(key)?.size ?? null,
+        styleSheet: (key) => loaded.styleSheets.get(key) ?? null,
+        pictureSize: (key) => loaded.pictures.get(key)?.size ?? null,
         width: this.config.width,
         fonts: this.config.fonts,
       },

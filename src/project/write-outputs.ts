@@ -44,7 +44,7 @@ export async function writeOutputs(
     const problem = await writeAt(join(folder, path), bytes);
     if (problem !== null) return { written: null, problem };
   }
-  await removeStalePictures(folder, built);
+  await removeStaleFiles(folder, built);
   const archive = shape === 'zip' ? `${folder}.zip` : null;
   const problem = archive === null ? null : await writeAt(archive, zipFiles(files));
   if (problem !== null) return { written: null, problem };
@@ -56,15 +56,14 @@ function writeAt(path: string, bytes: Uint8Array): Promise<Finding | null> {
   return writeWhole(path, bytes, relative(process.cwd(), path));
 }
 
-/** Removes pictures of an earlier build that this one no longer has. */
-async function removeStalePictures(folder: string, files: readonly PackageFile[]): Promise<void> {
+/** Removes pictures and attachments of an earlier build that this one no longer has. */
+async function removeStaleFiles(folder: string, files: readonly PackageFile[]): Promise<void> {
   const current = new Set(files.map(({ path }) => path));
-  const images = await readdir(join(folder, 'images')).catch(() => []);
-  await Promise.all(
-    images
-      .filter((image) => !current.has(`images/${image}`))
-      .map((image) => rm(join(folder, 'images', image), { force: true })),
-  );
+  for (const inner of ['images', 'attachments']) {
+    const names = await readdir(join(folder, inner)).catch(() => []);
+    const stale = names.filter((name) => !current.has(`${inner}/${name}`));
+    await Promise.all(stale.map((name) => rm(join(folder, inner, name), { force: true })));
+  }
 }
 
 /** Removes editions of an earlier build whose rows are gone. Only what a manifest says to be such an edition is touched. */

@@ -120,6 +120,49 @@ Bye
   });
 });
 
+describe('metadata', () => {
+  test('attachments and what a dialect asks for travel with the message', () => {
+    folder = projectOf({
+      'files/hours.pdf': '%PDF',
+      'messages/m.html': page(
+        '<p>x</p>',
+        '<meta name="attachment" content="../files/hours.pdf"><meta name="dialect-category" content="News ${message.name}">',
+      ),
+    });
+    expect(folder.run(['build', '--quiet']).err).toBe('');
+    const manifest = JSON.parse(folder.read('out/plain/m/manifest.json')) as Record<string, unknown>;
+    expect(manifest).toMatchObject({ attachments: ['hours.pdf'], extras: { category: 'News m' } });
+    expect(folder.read('out/plain/m/attachments/hours.pdf')).toBe('%PDF');
+    folder.change('messages/m.html', 'files/hours', 'files/hour');
+    expect(findingsOf(folder.run(['build', '--quiet']).err)).toEqual(['messages/m.html:2:25 attachment-missing']);
+  });
+
+  test('what a message does not say, the project says', () => {
+    folder = projectOf({
+      'data/d.yaml': 'season: May',
+      'messages/m.html': page('<p>${season}</p>', '<meta name="topic" content="own">'),
+    });
+    folder.write({
+      'inscriba.yaml': `${folder.read('inscriba.yaml')}defaults:
+  topic: news
+  preheader: Hello
+  keywords: [a, b]
+  from: The desk
+  reply_to: hello@alderlane.example
+  data: [data/d.yaml]
+`,
+    });
+    expect(folder.run(['build', '--quiet']).err).toBe('');
+    expect(JSON.parse(folder.read('out/plain/m/manifest.json'))).toMatchObject({
+      topic: 'own',
+      preheader: 'Hello',
+      keywords: ['a', 'b'],
+      sender: { name: 'The desk', reply_to: 'hello@alderlane.example' },
+    });
+    expect(builtText(folder, 'm')).toBe('May');
+  });
+});
+
 type Mistake = [name: string, change: (project: TestFolder) => unknown, findings: string[], fix: string];
 
 const mistakes: Mistake[] = [

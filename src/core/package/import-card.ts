@@ -12,6 +12,8 @@ export function importCard(facts: MessageFacts, title: string): string {
     ['Sender', facts.sender === null ? null : `${facts.sender.name} <${facts.sender.address}>`],
     ['Reply to', facts.sender?.replyTo ?? null],
     ['Topic', facts.topic],
+    ['Attachments', facts.attachments.length === 0 ? null : facts.attachments.join(', ')],
+    ...Object.entries(facts.extras).map(([key, value]): [string, string] => [key, value]),
     ['Keywords', facts.keywords.length === 0 ? null : facts.keywords.join(', ')],
   ];
   const shown = values.filter((entry): entry is readonly [string, string] => entry[1] !== null && entry[1] !== '');

@@ -29,6 +29,10 @@ export interface MessageFacts {
   readonly links: readonly string[];
   /** What users of the platform may edit. */
   readonly regions: readonly Region[];
+  /** The names of the files that travel with it. */
+  readonly attachments: readonly string[];
+  /** What the dialect asks for beside the rest. */
+  readonly extras: Readonly<Record<string, string>>;
 }
 
 /** An editable piece of a message. */
@@ -68,6 +72,8 @@ export function manifestJson(
         : { name: facts.sender.name, address: facts.sender.address, reply_to: facts.sender.replyTo },
     links: facts.links,
     ...(facts.regions.length === 0 ? {} : { regions: facts.regions.map(regionJson) }),
+    ...(facts.attachments.length === 0 ? {} : { attachments: facts.attachments }),
+    ...(Object.keys(facts.extras).length === 0 ? {} : { extras: facts.extras }),
     files: files.map(({ path, bytes }) => ({ path, bytes: bytes.length, sha256: digest(bytes) })),
   };
   return `${JSON.stringify(manifest, null, 2)}\n`;

@@ -42,6 +42,8 @@ export interface Metadata {
   readonly replyTo: string | null;
   readonly language: string;
   readonly direction: string | null;
+  /** What a dialect asks for beside the rest, by its name behind `dialect-`. */
+  readonly extras: ReadonlyMap<string, string>;
 }
 
 /** What messages say that do not say it themselves. */
@@ -70,6 +72,8 @@ export interface MessageSource {
   readonly metadata: Metadata;
   readonly sheets: readonly MessageSheet[];
   readonly pictures: readonly Reference[];
+  /** Files that travel with the message. */
+  readonly attachments: readonly Reference[];
   /** The merge tags by their number in `doc.tags`. */
   readonly tags: readonly MergeTag[];
   /** What a platform's users may edit. */
@@ -101,6 +105,7 @@ export function readMessage(source: SourceText, setting: MessageSetting, report:
     metadata: readMetadata(doc, defaults, isEmpty ? () => undefined : report),
     sheets: readSheets(doc),
     pictures: readPictures(doc),
+    attachments: readAttachments(doc),
     tags,
     regions: readRegions(doc, report),
   };
@@ -149,6 +154,9 @@ function readMetadata(doc: Doc, defaults: MetadataDefaults, report: Report): Met
     replyTo: meta('reply-to') ?? defaults.replyTo,
     language: attribute(doc.root, 'lang') ?? 'en',
     direction: attribute(doc.root, 'dir'),
+    extras: new Map(
+      [...metas].flatMap(([name, content]) => (name.startsWith('dialect-') ? [[name.slice(8), content]] : [])),
+    ),
   };
 }
 
@@ -189,6 +197,16 @@ function readSheets(doc: Doc): MessageSheet[] {
 
 function isStyleLink(element: ElementNode): boolean {
   return element.tag === 'link' && (attribute(element, 'rel') ?? '').toLowerCase().split(/\s+/).includes('stylesheet');
+}
+
+function readAttachments(doc: Doc): Reference[] {
+  return [...elementsOf(doc.root)].flatMap((element) => {
+    const content = element.attributes.get('content');
+    const isAttachment = element.tag === 'meta' && attribute(element, 'name')?.toLowerCase() === 'attachment';
+    return isAttachment && content !== undefined
+      ? [{ path: content.value, place: { source: doc.source, span: content.span } }]
+      : [];
+  });
 }
 
 function readPictures(doc: Doc): Reference[] {
