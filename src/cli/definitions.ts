@@ -20,6 +20,8 @@ export const definitions: readonly ((definition: Definition) => void)[] = [
   definePack,
   defineInline,
   defineText,
+  defineConvert,
+  defineDialect,
   defineDemo,
 ];
 
@@ -196,6 +198,65 @@ function defineText({ program, io, common, finish }: Definition): void {
           io,
         ),
       );
+    });
+}
+
+function defineConvert({ program, io, common, finish }: Definition): void {
+  inherit(program.command('convert'))
+    .summary('write the merge tags of finished HTML as another platform does')
+    .description(
+      'Converts the merge tags of finished HTML from one platform’s dialect to another’s. Every byte outside of them stays; what the other cannot say is told at its place, and then nothing is written.',
+    )
+    .argument('<file.html...>', 'files; - reads standard input')
+    .requiredOption('--to <dialect>', 'the dialect to write')
+    .option('--from <dialect>', 'the dialect to read; auto finds it by its tags', 'auto')
+    .option('--out <path>', 'the output file, or the folder for several (default: standard output)')
+    .option('--report <file>', 'write what became of each tag, as JSON')
+    .addHelpText(
+      'after',
+      examples(
+        'inscriba convert out/members/repair-day/index.html --to ferrywire --out converted.html',
+        'inscriba convert exported.html --from bellmoor --to neutral --report tags.json',
+      ),
+    )
+    .action(async (files: string[], options: { from: string; to: string; out?: string; report?: string }) => {
+      const { convertCommand } = await import('./convert.js');
+      const request = { files, from: options.from, to: options.to };
+      finish(
+        await convertCommand({ ...request, out: options.out ?? null, report: options.report ?? null, ...common() }, io),
+      );
+    });
+}
+
+function defineDialect({ program, io, common, finish }: Definition): void {
+  const command = inherit(program.command('dialect'))
+    .summary('what platforms can say, and whether a dialect file is right')
+    .description('Shows what the platforms of dialect files can say, and proves the files by their samples.');
+  inherit(command.command('list'))
+    .summary('the dialects at hand')
+    .description('Lists the dialects that ship and those of the project.')
+    .addHelpText('after', examples('inscriba dialect list', 'inscriba dialect list --no-color'))
+    .action(async () => {
+      const { dialectListCommand } = await import('./dialect.js');
+      finish(await dialectListCommand(common(), io));
+    });
+  inherit(command.command('show'))
+    .summary('what a platform can and cannot say')
+    .description('Shows each thing that a message may say, and how the dialect says it.')
+    .argument('<name>', 'the name of a dialect, or its file')
+    .addHelpText('after', examples('inscriba dialect show bellmoor', 'inscriba dialect show dialects/ours.yaml'))
+    .action(async (name: string) => {
+      const { dialectShowCommand } = await import('./dialect.js');
+      finish(await dialectShowCommand(name, common(), io));
+    });
+  inherit(command.command('check'))
+    .summary('prove dialect files by their samples')
+    .description('Writes and reads the samples of dialect files, and tells which come out otherwise.')
+    .argument('[name...]', 'names of dialects, or files; all where none is given')
+    .addHelpText('after', examples('inscriba dialect check', 'inscriba dialect check dialects/ours.yaml'))
+    .action(async (names: string[]) => {
+      const { dialectCheckCommand } = await import('./dialect.js');
+      finish(await dialectCheckCommand(names, common(), io));
     });
 }
 

@@ -55,7 +55,7 @@ export type ConfigResult =
 
 /** Finds `inscriba.yaml` in a folder or above it, reads and validates it. */
 export async function loadConfig(from: string): Promise<ConfigResult> {
-  const folder = await findProjectFolder(from);
+  const folder = await projectFolderOf(from);
   if (folder === null) return { config: null, findings: [finding('config-missing', null, { folder: from })] };
   const path = join(folder, CONFIG_FILE);
   const { file, finding: unreadable } = await readTextFile(path, relative(from, path));
@@ -118,7 +118,8 @@ function readLinkParameters(
   });
 }
 
-async function findProjectFolder(from: string): Promise<string | null> {
+/** The folder of the project that a folder lies in; null where it lies in none. */
+export async function projectFolderOf(from: string): Promise<string | null> {
   for (let folder = resolve(from); ; folder = dirname(folder)) {
     try {
       await readFile(join(folder, CONFIG_FILE));

@@ -1,9 +1,16 @@
-import { readdir } from 'node:fs/promises';
+import { readdir, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import Joi from 'joi';
-import type { Finding } from '../core/finding.js';
-import type { Dialect, FieldCase, PackageShape, TagConstruct } from '../core/merge/dialect.js';
+import type { Finding, Place } from '../core/finding.js';
+import type {
+  Dialect,
+  DialectSample,
+  FieldCase,
+  PackageShape,
+  PathPatterns,
+  TagConstruct,
+} from '../core/merge/dialect.js';
 import { readTextFile } from './text-file.js';
 import { readYaml } from './yaml-file.js';
 
@@ -25,6 +32,8 @@ interface RawDialect {
   readonly footer: { readonly required: readonly string[] };
   readonly limits: { readonly web_fonts: boolean };
   readonly package?: PackageShape;
+  readonly paths: PathPatterns;
+  readonly samples: readonly DialectSample[];
 }
 
 const pattern = Joi.string();
@@ -47,7 +56,7 @@ const schema: Joi.ObjectSchema<RawDialect> = Joi.object<RawDialect>({
   verbatim: Joi.boolean().default(false),
   delimiters: delimiterList.required(),
   tags: patterns('field', 'fallback', 'raw', 'if', 'else_if', 'else', 'end_if', 'each', 'end_each', 'comment'),
-  filters: patterns('upper', 'lower', 'capital'),
+  filters: patterns('upper', 'lower', 'capital', 'date', 'number'),
   conditions: patterns(
     'present',
     'equal',
@@ -79,6 +88,14 @@ const schema: Joi.ObjectSchema<RawDialect> = Joi.object<RawDialect>({
   }).default({ required: [] }),
   limits: Joi.object({ web_fonts: Joi.boolean().default(true) }).default({ web_fonts: true }),
   package: Joi.object({ shape: Joi.string().valid('zip', 'folder').required() }),
+  paths: Joi.object({
+    field: pattern.default('{name}'),
+    item: pattern.default('{item}.{name}'),
+    plain_item: pattern.default('{item}'),
+  }).default({ field: '{name}', item: '{item}.{name}', plain_item: '{item}' }),
+  samples: Joi.array()
+    .items(Joi.object({ neutral: Joi.string().required(), written: Joi.string().required() }))
+    .default([]),
 });
 
 /** The names of all dialects at hand, those of the project first. */
@@ -92,19 +109,38 @@ async function yamlNames(folder: string): Promise<string[]> {
   return entries.filter((entry) => entry.endsWith('.yaml')).map((entry) => entry.slice(0, -'.yaml'.length));
 }
 
+/** A dialect, and where in its file things stand. */
+export interface LoadedDialect {
+  readonly dialect: Dialect;
+  readonly findings: readonly [];
+  readonly placeOf: (path: readonly (string | number)[]) => Place;
+  /** Whether its file is the project's own. */
+  readonly isOwn: boolean;
+}
+
 export type DialectResult =
-  | { readonly dialect: Dialect; readonly findings: readonly [] }
-  | { readonly dialect: null; readonly findings: readonly Finding[] };
+  LoadedDialect | { readonly dialect: null; readonly findings: readonly Finding[]; readonly isOwn: boolean };
 
 /** Loads a dialect by its name; a project's own file comes before one that ships. */
 export async function loadDialect(name: string, projectFolder: string): Promise<DialectResult> {
   const own = join(projectFolder, 'dialects', `${name}.yaml`);
-  const first = await readTextFile(own, `dialects/${name}.yaml`);
-  const { file, finding } =
-    first.file === null ? await readTextFile(join(builtInDialects, `${name}.yaml`), `${name}.yaml`) : first;
-  if (file === null) return { dialect: null, findings: [finding] };
-  const { value, findings } = readYaml(file.source, schema);
-  return value === null ? { dialect: null, findings } : { dialect: toDialect(value), findings: [] };
+  const isOwn = await stat(own).then(
+    () => true,
+    () => false,
+  );
+  return isOwn
+    ? loadDialectFile(own, `dialects/${name}.yaml`, true)
+    : loadDialectFile(join(builtInDialects, `${name}.yaml`), `${name}.yaml`, false);
+}
+
+/** Loads a dialect from its file. */
+export async function loadDialectFile(path: string, shown: string, isOwn: boolean): Promise<DialectResult> {
+  const { file, finding } = await readTextFile(path, shown);
+  if (file === null) return { dialect: null, findings: [finding], isOwn };
+  const { value, findings, placeOf } = readYaml(file.source, schema);
+  return value === null
+    ? { dialect: null, findings, isOwn }
+    : { dialect: toDialect(value), findings: [], placeOf, isOwn };
 }
 
 function toDialect(raw: RawDialect): Dialect {
@@ -126,6 +162,8 @@ function toDialect(raw: RawDialect): Dialect {
     ),
     webFonts: raw.limits.web_fonts,
     package: raw.package ?? null,
+    paths: raw.paths,
+    samples: raw.samples,
   };
 }
 

@@ -103,6 +103,8 @@ const dialect: Dialect = {
   required: [],
   webFonts: true,
   package: null,
+  paths: { field: '{name}', item: '{item}.{name}', plain_item: '{item}' },
+  samples: [],
 };
 
 /** The text with its tags in the sample dialect, and the codes of the findings. */
@@ -133,7 +135,7 @@ const conversions: [string, string, string[]][] = [
   ['@{# note }x', 'x', []],
   ['@{+html}', '', ['merge-loss']],
   ['@{link.forward}', '', ['merge-loss']],
-  ['@{each loans as loan}x@{end}', 'x', ['merge-loss', 'merge-loss']],
+  ['@{each loans as loan}x@{end}', 'x', ['merge-loss']],
   ['@{if branch}a', '<<when Shed>>a', ['merge-unclosed']],
   ['a@{end}', 'a<<done>>', ['merge-stray']],
   ['@{each x}', '', ['merge-syntax']],

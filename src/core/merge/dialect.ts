@@ -17,6 +17,8 @@ export interface Dialect {
   /** The platform's name of a field by its neutral name, and the rule for all others. */
   readonly fieldNames: Readonly<Record<string, string>>;
   readonly fieldCase: FieldCase;
+  /** How the path of a field is written, of an item of a loop, and of a field of one. */
+  readonly paths: PathPatterns;
   /** How a system value (`link.unsubscribe`) is written, by its neutral name. */
   readonly system: Readonly<Record<string, Pattern>>;
   /** Neutral names of system values without which the platform refuses a message. */
@@ -25,6 +27,20 @@ export interface Dialect {
   readonly webFonts: boolean;
   /** Null where the dialect describes no package. */
   readonly package: PackageShape | null;
+  /** Pairs of texts that mean the same, by which the file is proved. */
+  readonly samples: readonly DialectSample[];
+}
+
+export interface PathPatterns {
+  readonly field: Pattern;
+  readonly item: Pattern;
+  readonly plain_item: Pattern;
+}
+
+/** The same text in the neutral notation and in the dialect. */
+export interface DialectSample {
+  readonly neutral: string;
+  readonly written: string;
 }
 
 export type TagConstruct =
@@ -60,4 +76,15 @@ function recased(name: string, fieldCase: FieldCase): string {
     case 'pascal':
       return words.map(capital).join('');
   }
+}
+
+/** The neutral name (`first_name`) of a platform's name. */
+export function neutralFieldName(dialect: Dialect, written: string): string {
+  const mapped = Object.entries(dialect.fieldNames).find(([, name]) => name === written);
+  if (mapped !== undefined) return mapped[0];
+  if (dialect.fieldCase === 'as-is') return written;
+  return written
+    .replace(/([\p{Ll}\d])(\p{Lu})/gu, '$1_$2')
+    .replace(/-/g, '_')
+    .toLowerCase();
 }

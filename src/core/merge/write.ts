@@ -2,6 +2,10 @@ import { finding, type Report } from '../finding.js';
 import { platformFieldName, type Dialect, type TagConstruct } from './dialect.js';
 import type { Expression } from './expression.js';
 import { systemValues, type MergeTag } from './model.js';
+import { writePattern as fill } from './pattern.js';
+
+/** How well a tag could be said: as it is, in other words, or not. */
+export type TagVerdict = 'exact' | 'rewritten' | 'loss';
 
 /** Where in the HTML a tag is written; quotes must not end an attribute. */
 export type TagContext = 'text' | 'attribute';
@@ -10,6 +14,7 @@ export type TagContext = 'text' | 'attribute';
 export interface TagTexts {
   /** The text of the tag with this number. */
   readonly write: (index: number, context: TagContext) => string;
+  readonly verdict: (index: number) => TagVerdict;
 }
 
 /**
@@ -18,14 +23,36 @@ export interface TagTexts {
  */
 export function tagsInDialect(tags: readonly MergeTag[], dialect: Dialect, report: Report): TagTexts {
   const closers = closingConstructs(tags);
-  const texts = tags.map((tag, index) => new TagWriter(dialect, tag, report).write(closers.get(index) ?? 'end_if'));
-  return { write: (index, context) => inContext(texts[index] ?? '', context) };
+  const items = itemsAround(tags);
+  const openings = openingsOf(tags);
+  const verdicts: TagVerdict[] = [];
+  const texts = tags.map((tag, index) => {
+    // What belongs to a block that cannot be said is lost with its opening, which has been reported.
+    if (verdicts[openings[index] ?? -1] === 'loss') {
+      verdicts.push('loss');
+      return '';
+    }
+    const writer = new TagWriter(dialect, tag, items[index] ?? [], report);
+    const text = writer.write(closers.get(index) ?? 'end_if');
+    verdicts.push(writer.verdict);
+    return text;
+  });
+  return {
+    write: (index, context) => inContext(texts[index] ?? '', context),
+    verdict: (index) => verdicts[index] ?? 'exact',
+  };
 }
 
 /** In an attribute (which we write in double quotes) a tag's own quotes become single ones. */
 function inContext(text: string, context: TagContext): string {
-  if (context === 'text' || !text.includes('"')) return text;
-  return text.includes("'") ? text.replace(/"/g, '&quot;') : text.replace(/"/g, "'");
+  return context === 'text' ? text : withinQuotes(text, '"');
+}
+
+/** A tag for the value of an attribute: its own quotes do not end the value. */
+export function withinQuotes(text: string, quote: string): string {
+  if (quote === '' || !text.includes(quote)) return text;
+  const other = quote === '"' ? "'" : '"';
+  return text.replaceAll(quote, text.includes(other) ? `&#${quote.charCodeAt(0)};` : other);
 }
 
 /** For each `end` which construct it closes. */
@@ -40,6 +67,29 @@ function closingConstructs(tags: readonly MergeTag[]): Map<number, TagConstruct>
   return closers;
 }
 
+/** For each tag that divides or ends a block the number of the tag that opens it; null for all others. */
+function openingsOf(tags: readonly MergeTag[]): (number | null)[] {
+  const open: number[] = [];
+  return tags.map((tag, index) => {
+    if (tag.kind === 'else' || tag.kind === 'else-if') return open[open.length - 1] ?? null;
+    if (tag.kind === 'end') return open.pop() ?? null;
+    if (tag.kind === 'if' || tag.kind === 'each') open.push(index);
+    return null;
+  });
+}
+
+/** For each tag the items of the loops around it. */
+function itemsAround(tags: readonly MergeTag[]): (readonly string[])[] {
+  const blocks: (string | null)[] = [];
+  return tags.map((tag) => {
+    const items = blocks.filter((item) => item !== null);
+    if (tag.kind === 'if') blocks.push(null);
+    if (tag.kind === 'each') blocks.push(tag.item);
+    if (tag.kind === 'end') blocks.pop();
+    return items;
+  });
+}
+
 /** A construct that a dialect lacks. */
 class Loss extends Error {
   constructor(
@@ -51,9 +101,12 @@ class Loss extends Error {
 }
 
 class TagWriter {
+  verdict: TagVerdict = 'exact';
+
   constructor(
     private readonly dialect: Dialect,
     private readonly tag: MergeTag,
+    private readonly items: readonly string[],
     private readonly report: Report,
   ) {}
 
@@ -62,6 +115,7 @@ class TagWriter {
       return this.text(closer);
     } catch (error) {
       if (!(error instanceof Loss)) throw error;
+      this.verdict = 'loss';
       this.report(
         finding('merge-loss', this.tag.place, { dialect: this.dialect.name, what: error.what, advice: error.advice }),
       );
@@ -112,15 +166,25 @@ class TagWriter {
       case 'path':
         return this.system(value) ?? fill(this.pattern('field', 'fields'), { field: this.path(value) });
       case 'fallback':
-        return fill(this.pattern('fallback', 'a fallback'), {
-          field: this.path(value.value),
-          text: this.plainText(value.otherwise),
-        });
+        return this.fallback(value);
       case 'filter':
         return this.filter(value);
       default:
         throw new Loss('this expression', 'Print a field, with a fallback or a filter.');
     }
+  }
+
+  /** A dialect that has no fallbacks may have conditions, which say the same. */
+  private fallback({ value, otherwise }: Extract<Expression, { kind: 'fallback' }>): string {
+    const { tags, conditions } = this.dialect;
+    const text = this.plainText(otherwise);
+    if (tags.fallback !== undefined) return fill(tags.fallback, { field: this.path(value), text });
+    const canChoose = tags.if !== undefined && tags.else !== undefined && tags.end_if !== undefined;
+    if (!canChoose || conditions['present'] === undefined)
+      throw new Loss('a fallback', 'Print the field without it, or send it to a destination whose dialect has one.');
+    this.verdict = 'rewritten';
+    const opening = fill(tags.if ?? '', { condition: this.condition(value) });
+    return `${opening}${this.output(value, false)}${tags.else ?? ''}${text}${tags.end_if ?? ''}`;
   }
 
   private system(value: Expression & { kind: 'path' }): string | null {
@@ -194,7 +258,14 @@ class TagWriter {
 
   private path(expression: Expression): string {
     if (expression.kind !== 'path') throw new Loss('this expression', 'Print a field, with a fallback or a filter.');
-    return expression.segments.map((segment) => platformFieldName(this.dialect, segment)).join('.');
+    const [first = '', ...rest] = expression.segments;
+    const { paths } = this.dialect;
+    const names = rest.map((segment) => platformFieldName(this.dialect, segment));
+    const own = platformFieldName(this.dialect, first);
+    if (!this.items.includes(first)) return fill(paths.field, { name: [own, ...names].join('.') });
+    return names.length === 0
+      ? fill(paths.plain_item, { item: own })
+      : fill(paths.item, { item: own, name: names.join('.') });
   }
 
   private plainText(expression: Expression): string {
@@ -204,15 +275,9 @@ class TagWriter {
   }
 }
 
-function fill(pattern: string, holes: Readonly<Record<string, string>>): string {
-  return pattern.replace(/\{(\w+)\}/g, (hole, name: string) =>
-    Object.hasOwn(holes, name) ? (holes[name] ?? hole) : hole,
-  );
-}
-
 /** Writes tags as they stand in the source: the neutral notation itself. */
 export function tagsAsWritten(tags: readonly MergeTag[]): TagTexts {
-  return { write: (index, context) => inContext(writtenTag(tags[index]), context) };
+  return { write: (index, context) => inContext(writtenTag(tags[index]), context), verdict: () => 'exact' };
 }
 
 function writtenTag(tag: MergeTag | undefined): string {

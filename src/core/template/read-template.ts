@@ -19,7 +19,7 @@ import {
   type ValueNode,
 } from './nodes.js';
 import { regionAttributes } from './regions.js';
-import { tagContexts, type TagContext } from './tag-context.js';
+import { tagContexts, type TagContext } from '../html/tag-context.js';
 
 /** Templates nested deeper than this are refused. */
 const DEEPEST = 100;

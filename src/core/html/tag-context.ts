@@ -1,10 +1,12 @@
-import { isConditionalComment } from '../html/conditional-comment.js';
-import { elementsOf, type Attribute, type Doc, type TreeNode } from '../html/tree.js';
+import { isConditionalComment } from './conditional-comment.js';
+import { elementsOf, type Attribute, type Doc, type TreeNode } from './tree.js';
 import type { Span } from '../text/span.js';
 
 /** Where in the markup a template tag stands. */
 export interface TagContext {
   readonly kind: 'text' | 'attribute' | 'unquoted' | 'between' | 'style' | 'comment';
+  /** The quote around the value of the attribute; empty elsewhere. */
+  readonly quote: string;
 }
 
 interface Range {
@@ -18,20 +20,22 @@ export function tagContexts(doc: Doc): (offset: number) => TagContext {
   const ranges = rangesOf(doc);
   return (offset) => {
     const range = ranges.find(({ span }) => span.start <= offset && offset < span.end);
-    if (range === undefined) return { kind: 'text' };
-    if (range.kind !== 'tag') return { kind: range.kind };
+    if (range === undefined) return { kind: 'text', quote: '' };
+    if (range.kind !== 'tag') return { kind: range.kind, quote: '' };
     const attribute = range.attributes.find(({ span }) => span.start <= offset && offset < span.end);
-    if (attribute === undefined) return { kind: 'between' };
+    if (attribute === undefined) return { kind: 'between', quote: '' };
     const written = doc.source.slice(attribute.span);
     const value = written.slice(written.indexOf('=') + 1).trimStart();
-    return { kind: /^["']/.test(value) ? 'attribute' : 'unquoted' };
+    const quote = /^["']/.exec(value)?.[0] ?? '';
+    return { kind: quote === '' ? 'unquoted' : 'attribute', quote };
   };
 }
 
 /** The start tags, style sheets and unconditional comments that hold a template tag. */
 function rangesOf(doc: Doc): Range[] {
   // Only what holds a template tag, or the beginning of one, is ever asked for.
-  const starts = [...doc.source.text.matchAll(/[@$]\{/g)].map(({ index }) => index);
+  const openings = [...doc.source.text.matchAll(/[@$]\{/g)].map(({ index }) => index);
+  const starts = [...openings, ...doc.tags.map(({ start }) => start)].sort((a, b) => a - b);
   if (starts.length === 0) return [];
   const holdsTag = (span: Span | null): span is Span => {
     if (span === null) return false;

@@ -1,0 +1,86 @@
+import { resolve } from 'node:path';
+import stringWidth from 'string-width';
+import { adviceForName, exitCodeOf, finding, type Finding } from '../core/finding.js';
+import { dialectAbilities } from '../core/merge/describe-dialect.js';
+import { failedSamples } from '../core/merge/prove-dialect.js';
+import { nearestName } from '../core/nearest.js';
+import { dialectNames, loadDialect, loadDialectFile, type LoadedDialect } from '../project/dialects.js';
+import { projectFolderOf } from '../project/config.js';
+import type { Io } from './io.js';
+import { printFindings } from './print-findings.js';
+import type { CommonOptions } from './run.js';
+
+/** `dialect list`. */
+export async function dialectListCommand(options: CommonOptions, io: Io): Promise<number> {
+  const folder = (await projectFolderOf(io.folder)) ?? io.folder;
+  const findings: Finding[] = [];
+  const names = (await dialectNames(folder)).sort();
+  const width = Math.max(...names.map((name) => name.length)) + 2;
+  for (const name of names) {
+    const { dialect, findings: problems, isOwn } = await loadDialect(name, folder);
+    findings.push(...problems);
+    io.out(`${name.padEnd(width)}${dialect?.title ?? 'cannot be read'}${isOwn ? '  (of this project)' : ''}\n`);
+  }
+  printFindings(findings, io, options.color);
+  return exitCodeOf(findings);
+}
+
+/** `dialect show`. */
+export async function dialectShowCommand(name: string, options: CommonOptions, io: Io): Promise<number> {
+  const { dialect, findings } = await loadNamed(name, io);
+  printFindings(findings, io, options.color);
+  if (dialect === null) return exitCodeOf(findings);
+  const abilities = dialectAbilities(dialect);
+  const pad = (text: string, width: number): string => text + ' '.repeat(Math.max(0, width - stringWidth(text)));
+  const widest = (texts: readonly string[]): number => Math.max(...texts.map((text) => stringWidth(text))) + 2;
+  const widths = [widest(abilities.map(({ what }) => what)), widest(abilities.map(({ neutral }) => neutral))] as const;
+  io.out(`${dialect.title}\n\n`);
+  for (const { what, neutral, written } of abilities)
+    io.out(`${pad(what, widths[0])}${pad(neutral, widths[1])}${written ?? '—'}\n`);
+  const facts = [
+    dialect.required.length === 0
+      ? null
+      : `It refuses a message without ${dialect.required.map((key) => `@{${key}}`).join(' and ')}.`,
+    dialect.webFonts ? null : 'It refuses web fonts.',
+    '— marks what it cannot say: such a tag is an error at its place.',
+  ].filter((fact) => fact !== null);
+  io.out(`\n${facts.join('\n')}\n`);
+  return 0;
+}
+
+/** `dialect check`. */
+export async function dialectCheckCommand(words: readonly string[], options: CommonOptions, io: Io): Promise<number> {
+  const folder = (await projectFolderOf(io.folder)) ?? io.folder;
+  const names = words.length === 0 ? await dialectNames(folder) : words;
+  const findings: Finding[] = [];
+  for (const name of names) {
+    const loaded = await loadNamed(name, io);
+    const wrong = loaded.dialect === null ? loaded.findings : sampleFindings(loaded);
+    findings.push(...wrong);
+    const count = loaded.dialect?.samples.length ?? 0;
+    if (wrong.length === 0 && !options.quiet)
+      io.err(`${name}: ${count} ${count === 1 ? 'sample' : 'samples'}, written and read as they say\n`);
+  }
+  printFindings(findings, io, options.color);
+  return exitCodeOf(findings);
+}
+
+function sampleFindings({ dialect, placeOf }: LoadedDialect): Finding[] {
+  return failedSamples(dialect).map(({ sample, direction, found }) => {
+    const index = dialect.samples.indexOf(sample);
+    const place = placeOf(['samples', index, direction === 'written' ? 'written' : 'neutral']);
+    return finding(direction === 'written' ? 'sample-written' : 'sample-read', place, { found });
+  });
+}
+
+type Named = LoadedDialect | { readonly dialect: null; readonly findings: readonly Finding[] };
+
+/** A dialect by its name, or by the path of a file. */
+async function loadNamed(word: string, io: Io): Promise<Named> {
+  if (/\.ya?ml$/.test(word)) return loadDialectFile(resolve(io.folder, word), word, true);
+  const folder = (await projectFolderOf(io.folder)) ?? io.folder;
+  const known = await dialectNames(folder);
+  if (known.includes(word)) return loadDialect(word, folder);
+  const advice = adviceForName(nearestName(word, known), known, '');
+  return { dialect: null, findings: [finding('unknown-dialect', null, { name: word, advice })] };
+}

@@ -1,0 +1,81 @@
+import type { Expression } from './expression.js';
+import type { MergeTag } from './model.js';
+
+/** A tag in the neutral notation, in its canonical spelling. Empty for a tag that cannot be read. */
+export function printNeutralTag(tag: MergeTag): string {
+  switch (tag.kind) {
+    case 'output':
+      return `@{${tag.raw ? '+' : ''}${printExpression(tag.value)}}`;
+    case 'if':
+      return `@{if ${printExpression(tag.condition)}}`;
+    case 'else-if':
+      return `@{else if ${printExpression(tag.condition)}}`;
+    case 'else':
+      return '@{else}';
+    case 'end':
+      return '@{end}';
+    case 'each':
+      return `@{each ${printExpression(tag.list)} as ${tag.item}}`;
+    case 'comment':
+      return `@{# ${tag.text} }`;
+    case 'literal':
+      return '@@{';
+    case 'broken':
+      return '';
+  }
+}
+
+/** How tight each kind of expression binds; what binds looser than its place gets parentheses. */
+const tightness: Readonly<Record<Expression['kind'], number>> = {
+  choice: 0,
+  either: 1,
+  both: 2,
+  not: 3,
+  given: 3,
+  comparison: 4,
+  arithmetic: 5,
+  fallback: 6,
+  filter: 7,
+  path: 8,
+  text: 8,
+  number: 8,
+  flag: 8,
+};
+
+/** An expression as it is written, with as few parentheses as it needs. */
+export function printExpression(expression: Expression): string {
+  const inner = (part: Expression, looser = false): string => {
+    const text = printExpression(part);
+    const needed = tightness[expression.kind] + (looser ? 0 : 1);
+    return tightness[part.kind] < needed ? `(${text})` : text;
+  };
+  switch (expression.kind) {
+    case 'path':
+      return expression.segments.join('.');
+    case 'text':
+      return `"${expression.value.replace(/["\\]/g, '\\$&')}"`;
+    case 'number':
+      return expression.written;
+    case 'flag':
+      return String(expression.value);
+    case 'fallback':
+      return `${inner(expression.value, true)} ?? ${inner(expression.otherwise)}`;
+    case 'filter': {
+      const parameter = expression.parameter === null ? '' : ` ${printExpression(expression.parameter)}`;
+      return `${inner(expression.value, true)} | ${expression.name}${parameter}`;
+    }
+    case 'choice':
+      return `${inner(expression.condition)} ? ${inner(expression.yes)} : ${inner(expression.no, true)}`;
+    case 'comparison':
+      return `${inner(expression.left)} ${expression.operator} ${inner(expression.right)}`;
+    case 'arithmetic':
+      return `${inner(expression.left, true)} ${expression.operator} ${inner(expression.right)}`;
+    case 'both':
+      return `${inner(expression.left, true)} and ${inner(expression.right)}`;
+    case 'either':
+      return `${inner(expression.left, true)} or ${inner(expression.right)}`;
+    case 'not':
+    case 'given':
+      return `${expression.kind} ${inner(expression.value, true)}`;
+  }
+}

@@ -1,0 +1,83 @@
+import { describe, expect, test } from '@jest/globals';
+import { fileURLToPath } from 'node:url';
+import fc from 'fast-check';
+import { dialectAbilities } from '../../src/core/merge/describe-dialect.js';
+import type { Dialect } from '../../src/core/merge/dialect.js';
+import { failedSamples, fromNeutral, toNeutral } from '../../src/core/merge/prove-dialect.js';
+import { dialectNames, loadDialect } from '../../src/project/dialects.js';
+
+/** The dialects that ship lie beside the sources. */
+const repository = fileURLToPath(new URL('../../..', import.meta.url));
+const names = (await dialectNames(repository)).filter((name) => name !== 'neutral');
+const dialects = new Map<string, Dialect>();
+for (const name of names) {
+  const { dialect } = await loadDialect(name, repository);
+  if (dialect !== null) dialects.set(name, dialect);
+}
+
+const dialectOf = (name: string): Dialect => dialects.get(name) ?? fail(name);
+
+function fail(name: string): never {
+  throw new Error(`${name} cannot be loaded.`);
+}
+
+/** What every dialect can say, and what the given ones can as well. */
+function sayable(...chosen: readonly Dialect[]): string[] {
+  const lists = chosen.map((dialect) => dialectAbilities(dialect));
+  const [first = []] = lists;
+  return first
+    .filter(({ neutral }) => lists.every((list) => list.some((own) => own.neutral === neutral && own.written !== null)))
+    .map(({ neutral }) => neutral)
+    .filter((neutral) => !neutral.startsWith('@{#'));
+}
+
+/** Texts of tags with words between them, nested as blocks may be. */
+function textsOf(pieces: readonly string[]): fc.Arbitrary<string> {
+  const words = fc.constantFrom('', ' ', 'Hello', ' the lathe, ', '\n', '<b>x</b>', '£3 & 4');
+  const piece = fc.constantFrom(...pieces);
+  const { text } = fc.letrec<{ text: string; item: string }>((tie) => ({
+    item: fc
+      .tuple(piece, fc.oneof({ depthSize: 'small' }, words, tie('text')))
+      .map(([written, inside]) => written.replace('…', () => inside)),
+    text: fc
+      .array(fc.oneof({ depthSize: 'small' }, words, tie('item')), { maxLength: 5 })
+      .map((items) => items.join('')),
+  }));
+  return text.filter((written) => !written.includes('…') && !/@@/.test(written));
+}
+
+describe('dialects that ship', () => {
+  test('are the six', () => {
+    expect(names.sort()).toEqual(['bellmoor', 'ferrywire', 'gannetry', 'larkfold', 'oxbow', 'tansy']);
+  });
+
+  test.each(names)('%s writes and reads its samples', (name) => {
+    expect(dialectOf(name).samples.length).toBeGreaterThan(1);
+    expect(failedSamples(dialectOf(name))).toEqual([]);
+  });
+
+  test.each(names)('%s → neutral → %s gives the same bytes', (name) => {
+    const dialect = dialectOf(name);
+    fc.assert(
+      fc.property(textsOf(sayable(dialect)), (neutral) => {
+        const written = fromNeutral(neutral, dialect);
+        expect(fromNeutral(toNeutral(written, dialect), dialect)).toBe(written);
+      }),
+      { numRuns: 150 },
+    );
+  });
+
+  const pairs = names.flatMap((a) => names.filter((b) => b !== a).map((b) => [a, b] as const));
+
+  test.each(pairs)('%s → %s → back gives the same bytes, for what both can say', (a, b) => {
+    const [first, second] = [dialectOf(a), dialectOf(b)];
+    fc.assert(
+      fc.property(textsOf(sayable(first, second)), (neutral) => {
+        const written = fromNeutral(neutral, first);
+        const there = fromNeutral(toNeutral(written, first), second);
+        expect(fromNeutral(toNeutral(there, second), first)).toBe(written);
+      }),
+      { numRuns: 30 },
+    );
+  });
+});
