@@ -7,7 +7,7 @@ import type { FieldType, MergeField, MergeFields } from '../core/merge/model.js'
 import type { Sender } from '../core/package/manifest.js';
 import type { NamedFile } from '../core/template/message-template.js';
 import type { Template } from '../core/template/nodes.js';
-import { readLine } from '../core/template/read-template.js';
+import { readLine } from '../core/template/read-values.js';
 import { SourceText } from '../core/text/source-text.js';
 import { configSchema, type RawConfig, type RawDefaults, type RawDestination } from './config-schema.js';
 import { readTextFile } from './text-file.js';

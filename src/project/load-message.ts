@@ -13,7 +13,7 @@ import {
 } from '../core/template/message-template.js';
 import type { Part, Template } from '../core/template/nodes.js';
 import { readFrame, readPart } from '../core/template/read-part.js';
-import { readLine } from '../core/template/read-template.js';
+import { readLine } from '../core/template/read-values.js';
 import type { BuildRecord, BuildValue } from '../core/template/values.js';
 import { SourceText } from '../core/text/source-text.js';
 import { spanAt } from '../core/text/span.js';

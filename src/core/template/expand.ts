@@ -1,9 +1,9 @@
-import { adviceForName, finding, type Place, type Report } from '../finding.js';
+import { finding, type Place, type Report } from '../finding.js';
 import { findTags, neutralDelimiters, sentinel, splitAtSentinels } from '../html/tags.js';
-import { nearestName } from '../nearest.js';
 import { MappedText, type Origin, type Piece } from '../text/mapped-text.js';
 import type { SourceText } from '../text/source-text.js';
 import type { Span } from '../text/span.js';
+import { escaper, withoutTags } from './escape-value.js';
 import { evaluate, loopName, type Evaluation } from './evaluate.js';
 import type {
   AttributePiece,
@@ -15,6 +15,7 @@ import type {
   TemplateNode,
   ValueNode,
 } from './nodes.js';
+import { checkPartUse, isNothing, reportUnknownPart } from './part-use.js';
 import { Scope } from './scope.js';
 import {
   describeValue,
@@ -343,19 +344,12 @@ class Expander {
     if (part === undefined) {
       // One that the project has could not be read, which has been said.
       if (this.given.partNames.includes(tag)) return;
-      const known = this.given.partNames;
-      const nearest = nearestName(tag, known);
-      const advice =
-        nearest !== null
-          ? `Did you mean <${nearest}>?`
-          : `Write it into parts/${tag}.html.${known.length > 0 ? ` Known are: ${known.map((name) => `<${name}>`).join(', ')}.` : ''}`;
-      return this.report('unknown-part', place, { tag, advice });
+      return reportUnknownPart(tag, this.given.partNames, place, this.given.report);
     }
     // A cycle has been reported where the part was read.
     if (frame.open.includes(tag)) return;
     if (part.styles.length > 0) this.#styled.set(tag, part);
-    if (node.regionAttributes.length > 0 && !part.hasRoot) this.report('part-no-root', place, { tag });
-    this.checkSlots(node, part, place);
+    checkPartUse(node, part, place, this.given.report);
     this.nodes(part.template.nodes, {
       source: part.template.source,
       scope: this.#shared.with(this.passedValues(node, part, frame)),
@@ -372,55 +366,14 @@ class Expander {
     return node.isRoot ? frame.rootAttributes : null;
   }
 
-  private checkSlots(node: PartNode, { tag, template }: Part, place: Place): void {
-    for (const [name, nodes] of node.slots) {
-      if (template.slots.includes(name)) continue;
-      if (name === '') {
-        const isEmpty = nodes.every(
-          (child) =>
-            child.kind === 'text' &&
-            place.source
-              .slice(child.span)
-              .replace(/<!--[\s\S]*?-->/g, '')
-              .trim() === '',
-        );
-        if (!isEmpty) this.report('part-no-slot', place, { tag });
-        continue;
-      }
-      const known = template.slots.filter((slot) => slot !== '');
-      const advice = adviceForName(nearestName(name, known), known, 'It has no named slots.');
-      const [first] = nodes;
-      const span = first?.kind === 'slotted' ? first.span : place.span;
-      this.report('slot-unknown', { source: place.source, span }, { tag, name, advice });
-    }
-  }
-
   private passedValues(node: PartNode, part: Part, frame: Frame): BuildRecord {
     const values = new Map<string, BuildValue>();
-    const place = { source: frame.source, span: node.span };
     for (const given of node.values) {
       const accepted = part.accepts.find(({ name }) => name.toLowerCase() === given.name);
-      if (accepted === undefined) this.reportNotAccepted(given, part, frame);
-      else values.set(accepted.name, this.passed(given, frame));
-    }
-    const missing = part.accepts.filter(({ name, fallback }) => !values.has(name) && fallback === null);
-    if (missing.length > 0) {
-      const names = missing.map(({ name }) => name).join('", "');
-      const example = `<${part.tag}${missing.map(({ name }) => ` ${name}="…"`).join('')}>`;
-      this.report('part-value-missing', place, { tag: part.tag, names, example });
+      if (accepted !== undefined) values.set(accepted.name, this.passed(given, frame));
     }
     for (const { name, fallback } of part.accepts) if (!values.has(name)) values.set(name, fallback);
     return values;
-  }
-
-  private reportNotAccepted(given: PassedValue, part: Part, frame: Frame): void {
-    const known = part.accepts.map(({ name }) => name);
-    const advice = adviceForName(nearestName(given.name, known), known, 'It accepts no values.');
-    this.report(
-      'part-value-unknown',
-      { source: frame.source, span: given.span },
-      { tag: part.tag, name: given.name, advice },
-    );
   }
 
   /** An attribute that is one build value passes the value itself, so that lists can be passed. */
@@ -448,7 +401,7 @@ class Expander {
     if (frame.slots === null) return this.report('slot-outside', { source: frame.source, span: node.span });
     const { fill, frame: outer } = frame.slots;
     const nodes = fill.get(node.name) ?? [];
-    const isEmpty = nodes.every((child) => child.kind === 'text' && outer.source.slice(child.span).trim() === '');
+    const isEmpty = nodes.every((child) => isNothing(child, outer.source));
     if (isEmpty) return this.nodes(node.body, frame);
     this.nodes(nodes, outer);
   }
@@ -461,14 +414,4 @@ class Expander {
     this.#regionCounts.set(name, number);
     this.put(`-${number}`, span, frame);
   }
-}
-
-/** Data are no notation: what looks like a merge tag in them is printed as it stands. */
-function withoutTags(text: string): string {
-  return text.replace(/@\{/g, '@@{').replace(/^\{/, '&#123;');
-}
-
-function escaper(unquoted: boolean): (text: string) => string {
-  const special = unquoted ? /[&<>"'`=\s]/g : /[&<>"']/g;
-  return (text) => text.replace(special, (character) => `&#${character.codePointAt(0)};`);
 }

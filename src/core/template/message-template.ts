@@ -6,7 +6,8 @@ import type { SourceText } from '../text/source-text.js';
 import { spanAt, type Span } from '../text/span.js';
 import { markdownBody } from './markdown.js';
 import type { Template } from './nodes.js';
-import { parseTemplate, readLine, readTemplate } from './read-template.js';
+import { parseTemplate, readTemplate } from './read-template.js';
+import { readLine } from './read-values.js';
 
 /** A file that a message names. */
 export interface NamedFile {

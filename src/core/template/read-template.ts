@@ -1,9 +1,9 @@
 import { adviceForName, finding, type Place, type Report } from '../finding.js';
 import { parseHtml } from '../html/parse.js';
 import { checkStructure } from '../html/structure.js';
-import { buildDelimiters, findTags, neutralDelimiters, splitAtSentinels } from '../html/tags.js';
+import { buildDelimiters, neutralDelimiters, splitAtSentinels } from '../html/tags.js';
 import { attribute, elementsOf, firstElement, type Attribute, type Doc, type ElementNode } from '../html/tree.js';
-import { parseExpressionInHtml, type Expression } from '../merge/expression.js';
+import type { Expression } from '../merge/expression.js';
 import { nearestName } from '../nearest.js';
 import type { SourceText } from '../text/source-text.js';
 import { spanAt, type Span } from '../text/span.js';
@@ -12,12 +12,12 @@ import {
   type AttributePiece,
   type Branch,
   type Medium,
-  type MergeNode,
   type PassedValue,
   type Template,
   type TemplateNode,
-  type ValueNode,
 } from './nodes.js';
+import { isNothing } from './part-use.js';
+import { readExpression, readTag, valueSpan } from './read-values.js';
 import { regionAttributes } from './regions.js';
 import { tagContexts, type TagContext } from '../html/tag-context.js';
 
@@ -138,23 +138,13 @@ class TemplateReader {
   ): void {
     const branch = other.branch(cursor);
     let index = nodes.length - 1;
-    while (index >= 0 && this.isSpace(nodes[index])) index -= 1;
+    while (index >= 0 && isNothingAt(nodes, index, this.doc.source)) index -= 1;
     const before = nodes[index];
     if (before?.kind === 'choice' && before.branches[before.branches.length - 1]?.condition !== null) {
       nodes.splice(index, nodes.length - index, { kind: 'choice', branches: [...before.branches, branch] });
     } else if (before?.kind === 'each' && before.otherwise === null && branch.condition === null) {
       nodes.splice(index, nodes.length - index, { ...before, otherwise: branch.body });
     } else this.report(finding('template-else-stray', this.at(other.span)));
-  }
-
-  private isSpace(node: TemplateNode | undefined): boolean {
-    if (node?.kind !== 'text') return false;
-    return (
-      this.doc.source
-        .slice(node.span)
-        .replace(/<!--[\s\S]*?-->/g, '')
-        .trim() === ''
-    );
   }
 
   private elementMarkers(): Marker[] {
@@ -198,7 +188,7 @@ class TemplateReader {
     const region = element.attributes.get('region');
     // A name that holds a build value is the author's own business.
     if (region === undefined || splitAtSentinels(region.value).length > 1 || isPartTag(element.tag)) return [];
-    const span = this.valueSpan(region);
+    const span = valueSpan(this.doc.source, region);
     return span.end > span.start ? [{ span, rank: 2, node: () => ({ kind: 'region-name', span }) }] : [];
   }
 
@@ -260,18 +250,18 @@ class TemplateReader {
   }
 
   private loopOf(element: ElementNode): { item: string; list: Expression } | null {
-    const span = this.valueSpan(element.attributes.get('each'));
+    const span = valueSpan(this.doc.source, element.attributes.get('each'));
     const match = /^\s*([A-Za-z_]\w*)\s+of\s+/.exec(this.doc.source.slice(span));
     if (match === null) {
       this.report(finding('build-syntax', this.at(span), { detail: 'a loop is written each="item of list"' }));
       return null;
     }
-    const list = this.expression({ start: span.start + match[0].length, end: span.end });
+    const list = readExpression(this.doc.source, { start: span.start + match[0].length, end: span.end }, this.report);
     return list === null ? null : { item: match[1] ?? '', list };
   }
 
   private attributeExpression(element: ElementNode, name: string): Expression | null {
-    return this.expression(this.valueSpan(element.attributes.get(name)));
+    return readExpression(this.doc.source, valueSpan(this.doc.source, element.attributes.get(name)), this.report);
   }
 
   private slotMarker(element: ElementNode, span: Span): Marker {
@@ -310,7 +300,7 @@ class TemplateReader {
 
   /** An attribute that goes on to the part's root element, with a space before it. */
   private passedOn({ name, span }: Attribute): TemplateNode[] {
-    const value = this.valueSpan(this.doc.source.slice(span).includes('=') ? { name, value: '', span } : undefined);
+    const value = valueSpan(this.doc.source, this.doc.source.slice(span).includes('=') ? { span } : undefined);
     const before = { start: span.start - 1, end: value.start };
     const after = { start: value.end, end: span.end };
     const isPlain = name === 'region' && value.end > value.start && !this.doc.source.slice(value).includes('${');
@@ -327,7 +317,7 @@ class TemplateReader {
     const pieces = splitAtSentinels(value).flatMap((piece): AttributePiece[] => {
       if (typeof piece === 'string') return piece === '' ? [] : [piece];
       const tag = this.doc.tags[piece] ?? spanAt(0, 0);
-      const node = this.tagNode(tag, false);
+      const node = readTag(this.doc.source, tag, false, this.report);
       return [node === null ? { kind: 'tag', span: tag } : node.kind === 'literal' ? '${' : node];
     });
     return { name, pieces, hasValue: this.doc.source.slice(span).includes('='), span };
@@ -346,7 +336,7 @@ class TemplateReader {
             : 'Put it into the value of an attribute, in quotes.';
         return [{ span, rank: 3, node: () => this.refused(span, where, advice) }];
       }
-      const node = (): TemplateNode | null => this.tagNode(span, context.kind === 'unquoted');
+      const node = (): TemplateNode | null => readTag(this.doc.source, span, context.kind === 'unquoted', this.report);
       return [{ span, rank: 3, node: () => node() ?? { kind: 'text', span } }];
     });
   }
@@ -372,34 +362,6 @@ class TemplateReader {
     return null;
   }
 
-  /** A build value, or a merge tag that holds some; null for a plain merge tag. */
-  private tagNode(span: Span, unquoted: boolean): ValueNode | MergeNode | { kind: 'literal'; span: Span } | null {
-    const written = this.doc.source.slice(span);
-    if (written === '$${') return { kind: 'literal', span };
-    if (written.startsWith('${')) return this.value(span, unquoted);
-    const inner = findTags(written, [buildDelimiters]);
-    if (inner.length === 0 || written === '@@{') return null;
-    const pieces: MergeNode['pieces'][number][] = [];
-    let position = span.start;
-    for (const found of inner) {
-      const at = { start: span.start + found.start, end: span.start + found.end };
-      pieces.push({ start: position, end: at.start });
-      const before = written.slice(0, found.start).replace(/\\./g, '');
-      const quoted = (before.match(/"/g)?.length ?? 0) % 2 === 1 || (before.match(/'/g)?.length ?? 0) % 2 === 1;
-      pieces.push({ ...this.value(at, false), quoted });
-      position = at.end;
-    }
-    return { kind: 'merge', pieces: [...pieces, { start: position, end: span.end }], span };
-  }
-
-  private value(span: Span, unquoted: boolean): ValueNode {
-    return readValue(this.doc.source, span, unquoted, this.report);
-  }
-
-  private expression(span: Span): Expression | null {
-    return readExpression(this.doc.source, span, this.report);
-  }
-
   private pageMarkers(): Marker[] {
     if (!this.range.isPage) return [];
     const { root, doctype } = this.doc;
@@ -419,22 +381,14 @@ class TemplateReader {
     return [...own, this.insertion('head-end', offset)];
   }
 
-  /** The value of an attribute in the source, without quotes. */
-  private valueSpan(item: Pick<Attribute, 'span' | 'name' | 'value'> | undefined): Span {
-    if (item === undefined) return spanAt(0, 0);
-    const written = this.doc.source.slice(item.span);
-    const equals = written.indexOf('=');
-    if (equals < 0) return spanAt(item.span.end, 0);
-    const from = equals + 1 + (/^\s*/.exec(written.slice(equals + 1))?.[0].length ?? 0);
-    const quoted = /["']/.test(written[from] ?? '');
-    return quoted
-      ? { start: item.span.start + from + 1, end: item.span.end - 1 }
-      : { start: item.span.start + from, end: item.span.end };
-  }
-
   private at(span: Span): Place {
     return { source: this.doc.source, span };
   }
+}
+
+function isNothingAt(nodes: readonly TemplateNode[], index: number, source: SourceText): boolean {
+  const node = nodes[index];
+  return node !== undefined && isNothing(node, source);
 }
 
 /** Stands for a condition that cannot be read. */
@@ -448,40 +402,4 @@ export function isPartTag(tag: string): boolean {
 function contentSpan(element: ElementNode): Span {
   const start = element.startTag?.end ?? 0;
   return { start, end: element.endTag?.start ?? start };
-}
-
-/** Reads a line of text with build values, such as the name of an edition or a parameter of links. */
-export function readLine(source: SourceText, span: Span, report: Report): Template {
-  const nodes: TemplateNode[] = [];
-  let position = span.start;
-  for (const tag of findTags(source.slice(span), [buildDelimiters])) {
-    const at = { start: span.start + tag.start, end: span.start + tag.end };
-    if (at.start > position) nodes.push({ kind: 'text', span: { start: position, end: at.start } });
-    nodes.push(source.slice(at) === '$${' ? { kind: 'literal', span: at } : readValue(source, at, false, report));
-    position = at.end;
-  }
-  if (position < span.end) nodes.push({ kind: 'text', span: { start: position, end: span.end } });
-  return { source, nodes, uses: [], slots: [], hasMedia: false };
-}
-
-/** Reads `${…}` or `${+…}`. */
-function readValue(source: SourceText, span: Span, unquoted: boolean, report: Report): ValueNode {
-  const inner = source.slice({ start: span.start + 2, end: span.end - 1 });
-  const raw = /^\s*\+/.exec(inner)?.[0].length ?? 0;
-  const expression = readExpression(source, { start: span.start + 2 + raw, end: span.end - 1 }, report);
-  return { kind: 'value', expression, raw: raw > 0, unquoted, span };
-}
-
-function readExpression(source: SourceText, span: Span, report: Report): Expression | null {
-  const outsideQuotes = source
-    .slice(span)
-    .replace(/"(?:[^"\\]|\\.)*"|'(?:[^'\\]|\\.)*'/g, (text) => ' '.repeat(text.length));
-  const tag = outsideQuotes.indexOf(neutralDelimiters.open);
-  if (tag >= 0) {
-    report(finding('merge-in-build', { source, span: spanAt(span.start + tag, 2) }));
-    return null;
-  }
-  const { expression, error } = parseExpressionInHtml(source, span);
-  if (error !== null) report(finding('build-syntax', { source, span: error.span }, { detail: error.detail }));
-  return expression;
 }

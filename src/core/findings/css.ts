@@ -1,0 +1,125 @@
+import type { CatalogueEntry } from './entry.js';
+
+/** What is wrong with styles, or has no equal in tables. */
+export const cssFindings = {
+  'style-sheet-missing': {
+    severity: 'error',
+    reason: 'The style sheet {path} is not there',
+    fix: 'Correct the path (it counts from the folder of the message), or add the file.',
+  },
+  'style-sheet-outside': {
+    severity: 'error',
+    reason: 'The style sheet {path} lies outside the project',
+    fix: 'Copy it into the folder of the project, and name it there.',
+  },
+  'style-sheet-remote': {
+    severity: 'warning',
+    reason: 'The style sheet {path} is not a local file, so its rules are not inlined',
+    fix: 'Download it and link the local copy.',
+  },
+  'css-syntax': {
+    severity: 'error',
+    reason: 'This is not valid CSS: {detail}',
+    fix: 'Mend it at this place; the rest was read.',
+  },
+  'css-ignored': {
+    severity: 'warning',
+    reason: 'Browsers ignore this: {detail}',
+    fix: 'Correct it, or remove it.',
+  },
+  'css-unsupported': {
+    severity: 'error',
+    reason: '{property}: {value} has no equal in tables (at "{selector}")',
+    fix: '{advice}',
+  },
+  'css-generated-box': {
+    severity: 'error',
+    reason: 'Mail clients make no {name} box (at "{selector}")',
+    fix: 'Write its content into the message itself.',
+  },
+  'css-condition-unsupported': {
+    severity: 'error',
+    reason: 'Rules under {condition} are not compiled',
+    fix: 'Write one condition on the width, such as @media (max-width: 600px), with others joined by "and".',
+  },
+  'css-condition-layout': {
+    severity: 'error',
+    reason: 'Under {condition} the message would need other tables',
+    fix: 'Change only colours, text and what shows there; a background or a border that comes up there must have a value outside it, too.',
+  },
+  'css-decoration-lost': {
+    severity: 'warning',
+    reason: '{property} does not reach mail clients (at "{selector}")',
+    fix: 'Remove it, or accept that it is left out: the layout does not change.',
+  },
+  'css-unknown-variable': {
+    severity: 'error',
+    reason: 'The custom property {name} has no value here',
+    fix: 'Set it where this element or one around it is styled, or give var() a fallback.',
+  },
+  'layer-conditional': {
+    severity: 'warning',
+    reason: 'The layer "{name}" first comes up under a condition, so the order of layers depends on it',
+    fix: 'Name all layers in their order at the top: @layer base, theme;',
+  },
+  'css-reads-style': {
+    severity: 'warning',
+    reason: 'The selector {selector} reads the style attribute, and inlining changes it',
+    fix: 'Use a class instead: the rule stays in the head, and may match other elements than before.',
+  },
+  'inline-inexact': {
+    severity: 'warning',
+    reason: 'The styles of a <{tag}> here cannot be kept exactly: it has no tag of its own to carry them',
+    fix: 'Write its tag into the source.',
+  },
+  'inline-no-tag': {
+    severity: 'note',
+    reason: 'The rule for {selector} stays in the head: the source has no <{tag}> tag that could carry it',
+    fix: 'Write <{tag}> into the source, if the rule is to reach clients that drop the head.',
+  },
+  'style-long': {
+    severity: 'warning',
+    reason: 'The style attribute of this element has {size} characters',
+    fix: 'Set less on the element, or more on the elements in it; some clients cut long attributes off.',
+  },
+  'html-clipped': {
+    severity: 'warning',
+    reason: 'The HTML has {size}, and some webmail clips it at about 100 KB',
+    fix: 'Shorten the content, or split the message: what is clipped off may be the unsubscribe link.',
+  },
+  'background-without-color': {
+    severity: 'warning',
+    reason: 'There is no colour behind the background picture {path}',
+    fix: 'Write a background-color beside it, on which the text can be read: many readers see the mail without pictures.',
+  },
+  'font-rare': {
+    severity: 'warning',
+    reason: 'Few readers have the font {family}, and it is no web font of this project',
+    fix: 'Put a common font first, or declare it under "fonts" in inscriba.yaml.',
+  },
+  'font-no-generic': {
+    severity: 'warning',
+    reason: 'The fonts that begin with {family} end without a generic one',
+    fix: 'End the list with serif, sans-serif or monospace.',
+  },
+  'font-refused': {
+    severity: 'warning',
+    reason: '{dialect} refuses web fonts: {family} is not loaded there',
+    fix: 'Nothing has to be done: readers see the next font of the list.',
+  },
+  'column-squeezed': {
+    severity: 'warning',
+    reason: 'Where a client drops the head, this column is {room} wide on a phone, and its longest word needs {need}',
+    fix: 'Use fewer or wider columns, or leave the paint out of them, so that they can wrap by themselves.',
+  },
+  'row-too-wide': {
+    severity: 'error',
+    reason: 'The columns of this row and the gaps between them need {need}, but it is {room} wide',
+    fix: 'Make the columns or the gap smaller.',
+  },
+  'margin-negative': {
+    severity: 'error',
+    reason: 'The space above this block comes out negative ({value}px)',
+    fix: 'Use margins of 0 or more: table cells cannot overlap.',
+  },
+} as const satisfies Record<string, CatalogueEntry>;

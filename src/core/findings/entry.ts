@@ -1,0 +1,12 @@
+export type Severity = 'error' | 'warning' | 'note';
+
+/** One kind of finding. `{name}` in a text is filled from the finding's data. */
+export interface CatalogueEntry {
+  readonly severity: Severity;
+  /** What is wrong, in one sentence. */
+  readonly reason: string;
+  /** What to do about it. */
+  readonly fix: string;
+  /** Wrong usage or configuration: the process ends with 2 rather than 1. */
+  readonly usage?: true;
+}

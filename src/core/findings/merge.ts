@@ -1,0 +1,78 @@
+import type { CatalogueEntry } from './entry.js';
+
+/** Merge tags and dialects. */
+export const mergeFindings = {
+  'merge-syntax': {
+    severity: 'error',
+    reason: 'This merge tag cannot be read: {detail}',
+    fix: 'Write it as @{field}, or @{field ?? "text"}.',
+  },
+  'merge-unclosed': {
+    severity: 'error',
+    reason: 'This {tag} is never closed',
+    fix: 'Close it with @{end}.',
+  },
+  'merge-stray': {
+    severity: 'error',
+    reason: 'This {tag} belongs to no open block',
+    fix: 'Remove it, or open a block with @{if …} or @{each … as …} before it.',
+  },
+  'unknown-field': {
+    severity: 'error',
+    reason: 'No field is called {name}',
+    fix: '{advice}',
+  },
+  'unknown-system-value': {
+    severity: 'error',
+    reason: 'There is no value {name}',
+    fix: '{advice}',
+  },
+  'merge-loss': {
+    severity: 'error',
+    reason: 'The dialect {dialect} cannot say {what}',
+    fix: '{advice}',
+  },
+  'tag-unknown': {
+    severity: 'error',
+    reason: '{dialect} has no tag {tag}',
+    fix: 'Correct it: recipients would read it as it stands.',
+  },
+  'tag-foreign': {
+    severity: 'error',
+    reason: 'Here is a tag of another dialect, {dialect}: {tag}',
+    fix: 'Remove it, or convert the file from that dialect: it would be read as it stands, or filled by mistake.',
+  },
+  'dialect-unrecognized': {
+    severity: 'error',
+    reason: 'This file holds no tag that any dialect knows',
+    fix: 'Name its dialect with --from.',
+  },
+  'dialect-ambiguous': {
+    severity: 'error',
+    reason: 'The tags of this file may be of {names}: each knows {count}',
+    fix: 'Name the dialect with --from.',
+  },
+  'footer-missing': {
+    severity: 'error',
+    reason: 'No {what} in the message, and {dialect} refuses a message without one',
+    fix: 'Put {tag} into the footer.',
+  },
+  'sample-written': {
+    severity: 'error',
+    usage: true,
+    reason: 'The dialect writes this otherwise: {found}',
+    fix: 'Correct the sample, or the pattern that it proves.',
+  },
+  'sample-read': {
+    severity: 'error',
+    usage: true,
+    reason: 'The dialect’s text of this is read otherwise: {found}',
+    fix: 'Correct the sample, or the pattern that it proves.',
+  },
+  'dialect-invalid': {
+    severity: 'error',
+    usage: true,
+    reason: 'The dialect file is wrong here: {detail}',
+    fix: 'Mend the dialect file at this place.',
+  },
+} as const satisfies Record<string, CatalogueEntry>;
