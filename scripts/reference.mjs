@@ -8,7 +8,21 @@ import { filters } from '../dist/core/template/filters.js';
 import { configSchema } from '../dist/project/config-schema.js';
 import { carriedCss, unsupportedRules } from '../dist/core/layout/support.js';
 
-const commands = ['new project', 'new message', 'new part', 'list', 'build', 'pack', 'inline', 'text', 'convert', 'dialect list', 'dialect show', 'dialect check', 'demo'];
+const commands = [
+  'new project',
+  'new message',
+  'new part',
+  'list',
+  'build',
+  'pack',
+  'inline',
+  'text',
+  'convert',
+  'dialect list',
+  'dialect show',
+  'dialect check',
+  'demo',
+];
 
 function help(...words) {
   return spawnSync(process.execPath, ['dist/cli/bin.js', ...words, '--help'], {
