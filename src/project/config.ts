@@ -1,6 +1,5 @@
 import { readFile } from 'node:fs/promises';
 import { dirname, join, relative, resolve } from 'node:path';
-import { parse } from 'yaml';
 import { finding, type Finding, type Place, type Report } from '../core/finding.js';
 import type { WebFont } from '../core/layout/fonts.js';
 import type { FieldType, MergeField, MergeFields } from '../core/merge/model.js';
@@ -11,7 +10,7 @@ import { readLine } from '../core/template/read-values.js';
 import { SourceText } from '../core/text/source-text.js';
 import { configSchema, type RawConfig, type RawDefaults, type RawDestination } from './config-schema.js';
 import { readTextFile } from './text-file.js';
-import { readYaml } from './yaml-file.js';
+import { parseYaml, readYaml } from './yaml-file.js';
 
 export const CONFIG_FILE = 'inscriba.yaml';
 
@@ -151,12 +150,8 @@ async function readFields(
   const problems: Finding[] = [];
   for (const [key, field] of Object.entries(raw)) {
     let sample = field.sample;
-    if (field.list !== undefined && typeof sample === 'string') {
-      const loaded = await readSample(join(folder, sample));
-      if (loaded === null)
-        problems.push(finding('config-missing-file', placeOf(['fields', key, 'sample']), { path: sample }));
-      sample = loaded;
-    }
+    if (field.list !== undefined && typeof sample === 'string')
+      sample = await readSample(sample, folder, placeOf(['fields', key, 'sample']), problems);
     fields.set(key, {
       type: field.type ?? (field.list === undefined ? typeOf(sample) : 'list'),
       sample,
@@ -166,12 +161,19 @@ async function readFields(
   return { fields, problems };
 }
 
-async function readSample(path: string): Promise<unknown> {
-  try {
-    return parse(await readFile(path, 'utf8')) as unknown;
-  } catch {
+/** The sample of a list, from a file of its own. */
+async function readSample(path: string, folder: string, place: Place, problems: Finding[]): Promise<unknown> {
+  const { file, finding: unreadable } = await readTextFile(join(folder, path), path);
+  if (file === null) {
+    problems.push(
+      unreadable.code === 'file-missing' ? finding('config-missing-file', place, { path }) : { ...unreadable, place },
+    );
     return null;
   }
+  const { data, problems: wrong } = parseYaml(file.source.text);
+  for (const { detail, span } of wrong)
+    problems.push(finding('config-syntax', { source: file.source, span }, { detail }));
+  return data;
 }
 
 function typeOf(sample: unknown): FieldType {

@@ -1,12 +1,13 @@
 import { realpath } from 'node:fs/promises';
 import { basename, dirname, extname, join, relative, resolve, sep } from 'node:path';
 import { parse as parseCsv, CsvError } from 'csv-parse/sync';
-import { isMap, isSeq, parseDocument, type Node } from 'yaml';
+import { isMap, isSeq, type Node } from 'yaml';
 import { finding, type Place, type Report } from '../core/finding.js';
 import type { NamedFile } from '../core/template/message-template.js';
 import { buildValue, isList, isRecord, type BuildRecord, type BuildValue } from '../core/template/values.js';
 import type { SourceText } from '../core/text/source-text.js';
 import type { FileLog } from './file-log.js';
+import { parseYaml } from './yaml-file.js';
 
 /** The data of a file, and where the items of a list stand in it. */
 export interface DataFile {
@@ -64,13 +65,12 @@ function readData(source: SourceText, full: string, path: string, place: Place, 
   }
 }
 
-/** JSON is YAML (YAML 1.2, 1.3). */
 function readYamlData(source: SourceText, stem: string, report: Report): DataFile | null {
-  const document = parseDocument(source.text, { prettyErrors: false });
-  const [error] = document.errors;
-  if (error !== undefined) {
-    const span = { start: error.pos[0], end: error.pos[1] };
-    report(finding('data-syntax', { source, span }, { detail: error.message }));
+  const { document, data, problems } = parseYaml(source.text);
+  const [problem] = problems;
+  if (document === null || problem !== undefined) {
+    const { detail = '', span = { start: 0, end: 0 } } = problem ?? {};
+    report(finding('data-syntax', { source, span }, { detail }));
     return null;
   }
   const items: readonly unknown[] = isSeq(document.contents)
@@ -79,7 +79,7 @@ function readYamlData(source: SourceText, stem: string, report: Report): DataFil
       ? document.contents.items.map(({ value }) => value)
       : [];
   return {
-    value: buildValue(document.toJS({ mapAsMap: true })),
+    value: buildValue(data),
     stem,
     placeOfItem: (index) => {
       const [start = 0, end = 0] = (items[index] as Node | undefined)?.range ?? [];

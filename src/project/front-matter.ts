@@ -1,4 +1,4 @@
-import { isMap, isScalar, parseDocument, type Node } from 'yaml';
+import { isMap, isScalar, type Node } from 'yaml';
 import { finding, type Place, type Report } from '../core/finding.js';
 import {
   metadataKeys,
@@ -9,6 +9,7 @@ import {
 import { buildValue, isList, textOf, type BuildRecord, type BuildValue } from '../core/template/values.js';
 import type { SourceText } from '../core/text/source-text.js';
 import type { Span } from '../core/text/span.js';
+import { parseYaml } from './yaml-file.js';
 
 /** The front matter of a Markdown message, read. */
 export interface FrontMatter {
@@ -36,11 +37,11 @@ export function readFrontMatter(source: SourceText, frames: readonly string[], r
     report(finding('front-matter-missing', top, { frame: frames[0] ?? 'letterhead' }));
     return null;
   }
-  const document = parseDocument(source.slice(frontMatter), { prettyErrors: false });
-  const [error] = document.errors;
-  if (error !== undefined) {
-    const span = { start: error.pos[0], end: error.pos[1] };
-    report(finding('data-syntax', { source, span }, { detail: error.message }));
+  const { document, data: read, problems } = parseYaml(source.slice(frontMatter));
+  const [problem] = problems;
+  if (document === null || problem !== undefined) {
+    const { detail = '', span = top.span } = problem ?? {};
+    report(finding('data-syntax', { source, span }, { detail }));
     return null;
   }
   const placeOf = (key: string): Place => {
@@ -50,7 +51,7 @@ export function readFrontMatter(source: SourceText, frames: readonly string[], r
     const range = (pair?.value as Node | null | undefined)?.range ?? (pair?.key as Node | undefined)?.range;
     return range ? { source, span: { start: range[0], end: range[1] } } : top;
   };
-  const data = buildValue(document.toJS({ mapAsMap: true }));
+  const data = buildValue(read);
   const values: BuildRecord = data instanceof Map ? data : new Map<string, BuildValue>();
   return new Reader(values, placeOf, report).read(body, top);
 }

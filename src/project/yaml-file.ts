@@ -3,6 +3,8 @@ import { isMap, isPair, isScalar, LineCounter, parseDocument, type Document, typ
 import { adviceForName, finding, type Finding, type Place } from '../core/finding.js';
 import { nearestName } from '../core/nearest.js';
 import type { SourceText } from '../core/text/source-text.js';
+import type { Span } from '../core/text/span.js';
+import { describeError } from './text-file.js';
 
 /** A YAML file, read and validated. */
 export interface YamlResult<T> {
@@ -13,17 +15,49 @@ export interface YamlResult<T> {
   readonly placeOf: (path: readonly (string | number)[]) => Place;
 }
 
+/** What is wrong with YAML, and where. */
+export interface YamlProblem {
+  readonly detail: string;
+  readonly span: Span;
+}
+
+/** A YAML text, parsed; where there are problems the data are of no use. */
+export interface ParsedYaml {
+  /** Null for a text that is nested deeper than can be read. */
+  readonly document: Document.Parsed | null;
+  /** With maps as maps, as keys come from users. */
+  readonly data: unknown;
+  readonly problems: readonly YamlProblem[];
+}
+
+/** Parses YAML (and JSON, which is YAML: YAML 1.2, 1.3). Aliases that ask for too much, and endless nesting, are problems. */
+export function parseYaml(text: string): ParsedYaml {
+  const nothing = { data: null, problems: [] };
+  try {
+    const document = parseDocument(text, { lineCounter: new LineCounter(), prettyErrors: false });
+    const problems = document.errors.map(({ message, pos: [start, end] }) => ({
+      detail: message,
+      span: { start, end },
+    }));
+    if (problems.length > 0) return { ...nothing, document, problems };
+    return { document, data: document.toJS({ mapAsMap: true }) as unknown, problems };
+  } catch (error) {
+    const detail = error instanceof RangeError ? 'it is nested too deep' : describeError(error);
+    return { ...nothing, document: null, problems: [{ detail, span: { start: 0, end: 0 } }] };
+  }
+}
+
 /** Reads YAML and validates it; every finding points to its place in the file. */
 export function readYaml<T>(source: SourceText, schema: Joi.ObjectSchema<T>): YamlResult<T> {
-  const document = parseDocument(source.text, { lineCounter: new LineCounter(), prettyErrors: false });
+  const { document, problems } = parseYaml(source.text);
   const placeOf = (path: readonly (string | number)[]): Place => ({
     source,
-    span: spanAtPath(document, path, 'value'),
+    span: document === null ? { start: 0, end: 0 } : spanAtPath(document, path, 'value'),
   });
-  const syntax = document.errors.map((error) =>
-    finding('config-syntax', { source, span: { start: error.pos[0], end: error.pos[1] } }, { detail: error.message }),
-  );
-  if (syntax.length > 0) return { value: null, findings: syntax, placeOf };
+  if (document === null || problems.length > 0) {
+    const findings = problems.map(({ detail, span }) => finding('config-syntax', { source, span }, { detail }));
+    return { value: null, findings, placeOf };
+  }
   const result = schema.validate(document.toJS() ?? {}, { abortEarly: false, convert: false });
   const findings = (result.error?.details ?? []).map((detail) => describeProblem(detail, source, document, schema));
   return { value: result.error === undefined ? result.value : null, findings, placeOf };

@@ -169,12 +169,19 @@ describe('mistakes in templates', () => {
     expect(isBuilt).toBe(finding.endsWith('doubtful'));
   });
 
+  /** A few lines that would unfold to millions of values. */
+  const bomb = [
+    'a: &a [x, x]',
+    ...'bcdefghij'.split('').map((key, index) => `${key}: &${key} [${`*${'abcdefghi'[index]}, `.repeat(9)}x]`),
+  ].join('\n');
+
   const dataMistakes: [name: string, file: string, content: string, finding: string][] = [
     ['a missing file', 'data/other.yaml', '', 'messages/m.html:2:19 data-missing'],
     ['another kind of file', 'data/t.txt', 'x', 'messages/m.html:2:19 data-kind'],
     ['broken YAML', 'data/t.yaml', 'a: [1, 2\nb: 3', 'data/t.yaml:2:1 data-syntax'],
     ['broken JSON', 'data/t.json', '{"a": 1,, "b": 2}', 'data/t.json:1:9 data-syntax'],
     ['a row with a column too many', 'data/t.csv', 'a,b\n1,2\n1,2,3\n', 'data/t.csv:3:1 data-syntax'],
+    ['aliases that ask for too much', 'data/t.yaml', bomb, 'data/t.yaml:1:1 data-syntax'],
     ['Latin-1', 'data/t.csv', 'latin', 'data/t.csv:2:2 not-utf8'],
   ];
 
@@ -185,6 +192,18 @@ describe('mistakes in templates', () => {
     const { err, code } = folder.run(['build', '--quiet']);
     expect(findingsOf(err)).toEqual([finding]);
     expect(code).toBe(1);
+  });
+
+  test('data: endless nesting', () => {
+    folder = projectOf({
+      'data/t.json': '['.repeat(20_000),
+      'messages/m.html': page('<p>x</p>', '<meta name="data" content="../data/t.json">'),
+    });
+    const { err, code } = folder.run(['build', '--quiet']);
+    expect([code, err.split('\n')[0]]).toEqual([
+      1,
+      expect.stringMatching(/^data\/t\.json:1:\d+ {2}error {2}data-syntax/),
+    ]);
   });
 
   test('data outside the project are not read', () => {
