@@ -4,6 +4,7 @@ import { finding, type Finding, type Place, type Report } from '../core/finding.
 import type { WebFont } from '../core/layout/fonts.js';
 import type { FieldType, MergeField, MergeFields } from '../core/merge/model.js';
 import type { Sender } from '../core/package/manifest.js';
+import type { MetadataDefaults } from '../core/source/read-message.js';
 import type { NamedFile } from '../core/template/message-template.js';
 import type { Template } from '../core/template/nodes.js';
 import { readLine } from '../core/template/read-values.js';
@@ -25,13 +26,7 @@ export interface Destination {
 }
 
 /** What messages say that do not say it themselves. */
-export interface MessageDefaults {
-  readonly preheader: string | null;
-  readonly topic: string | null;
-  readonly description: string | null;
-  readonly keywords: readonly string[];
-  readonly from: string | null;
-  readonly replyTo: string | null;
+export interface MessageDefaults extends MetadataDefaults {
   /** Data files whose values every message sees, with their places in the configuration. */
   readonly data: readonly NamedFile[];
 }
