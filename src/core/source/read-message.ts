@@ -47,10 +47,7 @@ export interface Metadata {
 }
 
 /** What messages say that do not say it themselves. */
-export interface MetadataDefaults extends Pick<
-  Metadata,
-  'preheader' | 'topic' | 'description' | 'keywords' | 'from' | 'replyTo'
-> {}
+export type MetadataDefaults = Pick<Metadata, 'preheader' | 'topic' | 'description' | 'keywords' | 'from' | 'replyTo'>;
 
 /** What a project says that its messages are read with. */
 export interface MessageSetting {
