@@ -39,6 +39,16 @@ describe('convert', () => {
     expect(convert(html, 'ferrywire', 'ferrywire')).toEqual({ code: 0, out: html, findings: [] });
   });
 
+  test('what binds as loosely as it is written needs no parentheses, and given is said as present', () => {
+    folder = new TestFolder();
+    const input = '@{if a and not b or (c or d)}x@{end}@{if given a}y@{end}';
+    expect(folder.run(['convert', '-', '--to', 'ferrywire'], { input })).toEqual({
+      code: 0,
+      out: '[when A known and not B known or C known or D known]x[done][when A known]y[done]',
+      err: '-: 4 tags: 3 exact, 1 rewritten\n',
+    });
+  });
+
   test('a fallback becomes a condition where a dialect has none of its own', () => {
     folder = new TestFolder().write({
       'inscriba.yaml': 'name: x\ndestinations: { a: { dialect: ours } }\n',
@@ -61,6 +71,10 @@ conditions: { present: '{left}', path: '{field}' }
       'tansy',
       ['1:3 merge-loss', '2:1 merge-loss'],
     ],
+    ['parentheses', '@{if (a or b) and c}x@{end}', 'neutral', 'oxbow', ['1:1 merge-loss']],
+    ['a negated connection', '@{if not (a or b)}x@{end}', 'neutral', 'ferrywire', ['1:1 merge-loss']],
+    ['a text that would end the tag', '@{a ?? "x] y"}', 'neutral', 'ferrywire', ['1:1 merge-loss']],
+    ['a text that would end its quotes', `@{a ?? 'x" y'}`, 'neutral', 'oxbow', ['1:1 merge-loss']],
     ['an unknown tag', 'a ~~what is this~~', 'bellmoor', 'oxbow', ['1:3 tag-unknown']],
     ['a left-over tag', '~~A~~ [= B ]', 'bellmoor', 'oxbow', ['1:7 tag-foreign']],
     ['a block that is not closed', 'x\n ~~IF A~~b', 'bellmoor', 'oxbow', ['2:2 merge-unclosed']],

@@ -91,6 +91,13 @@ Bye
     expect(builtText(folder, 'notice/etang-3')).toBe('Étang 3 2 etang-3');
   });
 
+  test('a warning about the pattern of names keeps no edition back', () => {
+    folder = projectOf(files).change('messages/notice.md', '${branch | slug}"', '${branc ?? branch | slug}"');
+    const run = folder.run(['build', '--quiet']);
+    expect([run.code, findingsOf(run.err)]).toEqual([0, ['messages/notice.md:8:18 build-value-doubtful']]);
+    expect(editions()).toEqual(['mill-yard', 'station-arches']);
+  });
+
   test('an edition whose row is gone is removed, and nothing else', () => {
     folder = projectOf(files);
     folder.run(['build', '--quiet']);

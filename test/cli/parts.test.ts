@@ -267,10 +267,11 @@ describe('regions', () => {
       'messages/m.html': page(
         `<style>.row{display:flex;gap:8px}.row>div{flex:1}</style><div class="row" region="row"><div region="left"><p>a</p></div><div region="right">b</div></div>
          <p><a href="https://a.example" region="link">c</a></p><ul region="list"><li>d</li></ul><div region="words" region-kind="rich" region-label="Words"><p>e</p></div>
-         <plain-card region="whole" region-choice="hero"></plain-card>`,
+         <plain-card region="whole" region-choice="hero" region-label="In \${message.name}"></plain-card>`,
       ),
     });
     expect(folder.run(['build', '--quiet']).err).toBe('');
     expect(names()).toEqual(['row', 'left', 'right', 'link', 'list', 'words', 'whole']);
+    expect(folder.read('out/plain/m/index.html')).toContain('region-choice="hero" region-label="In m"');
   });
 });

@@ -178,10 +178,12 @@ class TagWriter {
   private fallback({ value, otherwise }: Extract<Expression, { kind: 'fallback' }>): string {
     const { tags, conditions } = this.dialect;
     const text = this.plainText(otherwise);
-    if (tags.fallback !== undefined) return fill(tags.fallback, { field: this.path(value), text });
+    if (tags.fallback !== undefined)
+      return fill(tags.fallback, { field: this.path(value), text: this.fitting(text, tags.fallback, '{text}') });
     const canChoose = tags.if !== undefined && tags.else !== undefined && tags.end_if !== undefined;
     if (!canChoose || conditions['present'] === undefined)
       throw new Loss('a fallback', 'Print the field without it, or send it to a destination whose dialect has one.');
+    if (/[&<>]/.test(text)) throw new Loss('a fallback that holds &, < or >', 'Say it in other words.');
     this.verdict = 'rewritten';
     const opening = fill(tags.if ?? '', { condition: this.condition(value) });
     return `${opening}${this.output(value, false)}${tags.else ?? ''}${text}${tags.end_if ?? ''}`;
@@ -201,7 +203,7 @@ class TagWriter {
     if (pattern === undefined) throw new Loss(`the filter "${value.name}"`, 'Print the field without it.');
     return fill(pattern, {
       field: this.path(value.value),
-      format: value.parameter === null ? '' : this.plainText(value.parameter),
+      format: value.parameter === null ? '' : this.fitting(this.plainText(value.parameter), pattern, '{format}'),
     });
   }
 
@@ -210,15 +212,20 @@ class TagWriter {
       case 'path':
         return fill(this.conditionPattern('present', 'whether a field is filled'), { left: this.operand(expression) });
       case 'given':
+        // No dialect tells what is there from what is filled.
+        this.verdict = 'rewritten';
         return this.condition(expression.value);
       case 'not':
-        return fill(this.conditionPattern('not', '"not"'), { left: this.condition(expression.value) });
+        return fill(this.conditionPattern('not', '"not"'), {
+          left: this.conditionWithin(expression.value, ['both', 'either']),
+        });
       case 'both':
       case 'either': {
         const name = expression.kind === 'both' ? 'and' : 'or';
+        const looser: readonly Expression['kind'][] = expression.kind === 'both' ? ['either'] : [];
         return fill(this.conditionPattern(name, `"${name}"`), {
-          left: this.condition(expression.left),
-          right: this.condition(expression.right),
+          left: this.conditionWithin(expression.left, looser),
+          right: this.conditionWithin(expression.right, looser),
         });
       }
       case 'comparison': {
@@ -236,6 +243,13 @@ class TagWriter {
       default:
         throw new Loss('this condition', 'Test a field, or compare it with a text or a number.');
     }
+  }
+
+  /** A condition within another; without parentheses, which dialects do not describe, a looser one would mean something else. */
+  private conditionWithin(expression: Expression, looser: readonly Expression['kind'][]): string {
+    if (looser.includes(expression.kind))
+      throw new Loss('parentheses in a condition', 'Write one condition within the other, as two blocks.');
+    return this.condition(expression);
   }
 
   private conditionPattern(name: string, what: string): string {
@@ -266,6 +280,15 @@ class TagWriter {
     return names.length === 0
       ? fill(paths.plain_item, { item: own })
       : fill(paths.item, { item: own, name: names.join('.') });
+  }
+
+  /** A text within a tag may not end the tag, nor the quotes around it. */
+  private fitting(text: string, pattern: string, hole: string): string {
+    const quote = pattern[pattern.indexOf(hole) - 1] ?? '';
+    const ends = this.dialect.delimiters.flatMap(({ open, close }) => [open.trim(), close]);
+    const found = [...ends, ...(/["']/.test(quote) ? [quote] : [])].find((end) => text.includes(end));
+    if (found !== undefined) throw new Loss(`a text that holds ${found}`, 'Say it in other words.');
+    return text;
   }
 
   private plainText(expression: Expression): string {

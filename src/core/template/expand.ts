@@ -1,4 +1,4 @@
-import { finding, type Place, type Report } from '../finding.js';
+import { finding, isError, type Place, type Report } from '../finding.js';
 import { findTags, neutralDelimiters, sentinel, splitAtSentinels } from '../html/tags.js';
 import { MappedText, type Origin, type Piece } from '../text/mapped-text.js';
 import type { SourceText } from '../text/source-text.js';
@@ -64,7 +64,7 @@ export function expandPage(page: Template, content: PageContent | null, expansio
 export function expandLine(template: Template, expansion: Expansion): string | null {
   let failed = false;
   const report: Report = (item) => {
-    failed = true;
+    failed ||= isError(item);
     expansion.report(item);
   };
   const line = new Expander({ ...expansion, report }).line(template);

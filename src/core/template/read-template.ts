@@ -298,19 +298,25 @@ class TemplateReader {
     };
   }
 
-  /** An attribute that goes on to the part's root element, with a space before it. */
+  /** An attribute that goes on to the part's root element, with the white space before it. */
   private passedOn({ name, span }: Attribute): TemplateNode[] {
-    const value = valueSpan(this.doc.source, this.doc.source.slice(span).includes('=') ? { span } : undefined);
-    const before = { start: span.start - 1, end: value.start };
-    const after = { start: value.end, end: span.end };
-    const isPlain = name === 'region' && value.end > value.start && !this.doc.source.slice(value).includes('${');
-    return isPlain
-      ? [
-          { kind: 'text', span: before },
-          { kind: 'region-name', span: value },
-          { kind: 'text', span: after },
-        ]
-      : [{ kind: 'text', span: { start: span.start - 1, end: span.end } }];
+    const whole = { start: span.start - 1, end: span.end };
+    const tags = this.doc.tags.filter((tag) => tag.start >= span.start && tag.end <= span.end);
+    const value = valueSpan(this.doc.source, { span });
+    if (name === 'region' && tags.length === 0 && value.end > value.start)
+      return [
+        { kind: 'text', span: { start: whole.start, end: value.start } },
+        { kind: 'region-name', span: value },
+        { kind: 'text', span: { start: value.end, end: whole.end } },
+      ];
+    const nodes: TemplateNode[] = [];
+    let position = whole.start;
+    for (const tag of tags) {
+      nodes.push({ kind: 'text', span: { start: position, end: tag.start } });
+      nodes.push(readTag(this.doc.source, tag, false, this.report) ?? { kind: 'text', span: tag });
+      position = tag.end;
+    }
+    return [...nodes, { kind: 'text', span: { start: position, end: whole.end } }];
   }
 
   private passedValue({ name, value, span }: Attribute): PassedValue {
