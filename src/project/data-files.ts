@@ -1,5 +1,4 @@
-import { realpath } from 'node:fs/promises';
-import { basename, dirname, extname, join, relative, resolve, sep } from 'node:path';
+import { basename, dirname, extname, relative, resolve } from 'node:path';
 import { parse as parseCsv, CsvError } from 'csv-parse/sync';
 import { isMap, isSeq, type Node } from 'yaml';
 import { finding, type Place, type Report } from '../core/finding.js';
@@ -7,6 +6,7 @@ import type { NamedFile } from '../core/template/message-template.js';
 import { buildValue, isList, isRecord, type BuildRecord, type BuildValue } from '../core/template/values.js';
 import type { SourceText } from '../core/text/source-text.js';
 import type { FileLog } from './file-log.js';
+import { isInside } from './inside.js';
 import { parseYaml } from './yaml-file.js';
 
 /** The data of a file, and where the items of a list stand in it. */
@@ -40,12 +40,6 @@ export async function loadDataFile(
   }
   report(finding(isOutside ? 'data-outside' : 'data-missing', place, { path }));
   return null;
-}
-
-async function isInside(path: string, projectFolder: string): Promise<boolean> {
-  const root = await realpath(projectFolder);
-  const real = await realpath(path).catch(() => join(root, relative(projectFolder, path)));
-  return real.startsWith(root + sep);
 }
 
 function readData(source: SourceText, full: string, path: string, place: Place, report: Report): DataFile | null {

@@ -20,6 +20,8 @@ import { spanAt } from '../core/text/span.js';
 import type { Config } from './config.js';
 import { loadDataFile, namedData, type DataFile } from './data-files.js';
 import type { FileLog } from './file-log.js';
+import { isInside } from './inside.js';
+import type { TextFileResult } from './text-file.js';
 import { readFrontMatter, type FrontMatter } from './front-matter.js';
 
 /** A message as a template, with all that it is expanded with. */
@@ -96,7 +98,7 @@ class Loader {
   ) {}
 
   async load(): Promise<LoadedMessage | null> {
-    const { file, finding: unreadable } = await this.files.text(this.file.path, this.shown(this.file.path));
+    const { file, finding: unreadable } = await this.read(this.file.path);
     if (file === null) return this.report(unreadable);
     const { source } = file;
     if (source.text.trim() === '') return this.report(finding('file-empty', { source, span: { start: 0, end: 0 } }));
@@ -116,6 +118,12 @@ class Loader {
     this.given(item);
     return null;
   };
+
+  /** A file of the project's own; a symbolic link out of it is not followed. */
+  private async read(path: string): Promise<TextFileResult> {
+    if (await isInside(path, this.config.folder)) return this.files.text(path, this.shown(path));
+    return { file: null, finding: finding('file-outside', null, { path: this.shown(path) }) };
+  }
 
   private shown(path: string): string {
     return relative(process.cwd(), path);
@@ -170,7 +178,7 @@ class Loader {
       return this.report(finding('frame-unnamed', place, { example: known[0] ?? 'letterhead', advice }));
     }
     const path = join(this.config.folder, 'frames', `${name}.html`);
-    const { file, finding: problem } = await this.files.text(path, this.shown(path));
+    const { file, finding: problem } = await this.read(path);
     if (file === null) {
       const advice = adviceForName(nearestName(name, known), known, `Write it into frames/${name}.html.`);
       if (problem.code !== 'file-missing') return this.report(problem);
@@ -196,7 +204,7 @@ class Loader {
       if (seen.has(tag)) continue;
       seen.add(tag);
       const path = join(this.config.folder, 'parts', `${tag}.html`);
-      const { file, finding: problem } = await this.files.text(path, this.shown(path));
+      const { file, finding: problem } = await this.read(path);
       // That there is no such part is said where it is used.
       if (file === null && problem.code !== 'file-missing') this.report(problem);
       const part = file === null ? null : readPart(file.source, tag, this.report);

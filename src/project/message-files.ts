@@ -1,5 +1,4 @@
-import { realpath } from 'node:fs/promises';
-import { basename, dirname, extname, relative, resolve, sep } from 'node:path';
+import { basename, dirname, extname, relative, resolve } from 'node:path';
 import { finding, type Finding, type Report } from '../core/finding.js';
 import type { PictureSize } from '../core/layout/emit.js';
 import { backgroundPictures } from '../core/source/background-pictures.js';
@@ -8,6 +7,7 @@ import type { SourceText } from '../core/text/source-text.js';
 import { readPictureSize } from '../pictures/read-picture.js';
 import { digestOf } from './digest.js';
 import type { FileLog } from './file-log.js';
+import { isInside } from './inside.js';
 import { describeError, errorCode } from './text-file.js';
 
 /** A picture of a message, read. */
@@ -80,7 +80,7 @@ export class ReferenceReader {
       const path = this.resolve(reference);
       const name = basename(path);
       const isTwice = attached.some((other) => other.name === name);
-      const bytes = (await this.isInside(path)) ? await this.files.bytes(path).catch(() => null) : null;
+      const bytes = (await isInside(path, this.projectFolder)) ? await this.files.bytes(path).catch(() => null) : null;
       if (bytes === null) report(finding('attachment-missing', reference.place, { path: reference.path }));
       else if (isTwice) report(finding('attachment-twice', reference.place, { name }));
       else attached.push({ name, bytes });
@@ -97,7 +97,7 @@ export class ReferenceReader {
     const path = this.resolve(reference);
     const known = this.#styleSheets.get(path);
     if (known !== undefined) return known;
-    if (!(await this.isInside(path))) return fail('style-sheet-outside');
+    if (!(await isInside(path, this.projectFolder))) return fail('style-sheet-outside');
     const { file, finding: unreadable } = await this.files.text(path, relative(process.cwd(), path));
     if (file !== null) {
       this.#styleSheets.set(path, file.source);
@@ -118,7 +118,7 @@ export class ReferenceReader {
   }
 
   private async readPicture(path: string): Promise<PictureFile | Problem> {
-    if (!(await this.isInside(path))) return { code: 'picture-outside', data: {} };
+    if (!(await isInside(path, this.projectFolder))) return { code: 'picture-outside', data: {} };
     try {
       const bytes = await this.files.bytes(path);
       const { size, detail } = await readPictureSize(bytes);
@@ -137,13 +137,6 @@ export class ReferenceReader {
     } catch {
       return resolve(this.#folder, bare);
     }
-  }
-
-  /** Neither `..` nor a symbolic link may lead out of the project. */
-  private async isInside(path: string): Promise<boolean> {
-    const root = await realpath(this.projectFolder);
-    const real = await realpath(path).catch(() => path);
-    return real.startsWith(root + sep) || (real === path && path.startsWith(this.projectFolder + sep));
   }
 }
 

@@ -1,5 +1,7 @@
 import { afterEach, describe, expect, test } from '@jest/globals';
-import type { TestFolder } from '../support/project.js';
+import { symlinkSync } from 'node:fs';
+import { join } from 'node:path';
+import { TestFolder } from '../support/project.js';
 import { builtText, findingsOf, page, projectOf } from '../support/parts-project.js';
 
 let folder: TestFolder;
@@ -213,6 +215,16 @@ describe('mistakes about parts', () => {
     const { err } = folder.run(['build', '--quiet']);
     expect(findingsOf(err)).toEqual(['parts/c-c.html:2:1 part-cycle']);
     expect(err).toContain('in a circle: <a-a> → <b-b> → <c-c> → <a-a>');
+  });
+
+  test('a symbolic link out of the project is not followed', () => {
+    folder = projectOf({ 'messages/m.html': page('<tool-card></tool-card>'), 'parts/x.html': '' });
+    const elsewhere = new TestFolder().write({ 'secret.html': card });
+    symlinkSync(join(elsewhere.path, 'secret.html'), join(folder.path, 'parts/tool-card.html'));
+    const { err, code } = folder.run(['build', '--quiet']);
+    elsewhere.remove();
+    expect(code).toBe(2);
+    expect(err).toContain('error  file-outside  parts/tool-card.html leads out of the project');
   });
 
   test('a finding in a part says where the part is used', () => {

@@ -98,6 +98,12 @@ export const usageFindings = {
     reason: '{path} cannot be read: {detail}',
     fix: 'Make it a readable file, or name another.',
   },
+  'file-outside': {
+    severity: 'error',
+    usage: true,
+    reason: '{path} leads out of the project',
+    fix: 'Copy the file into the folder of the project.',
+  },
   'file-unwritable': {
     severity: 'error',
     usage: true,
