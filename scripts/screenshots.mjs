@@ -123,3 +123,4 @@ shell(
   },
 );
 await terminal('list-terminal', 'inscriba list', 26);
+await terminal('dialect-terminal', 'inscriba dialect show larkfold', 38);
