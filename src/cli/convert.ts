@@ -1,11 +1,18 @@
 import { resolve } from 'node:path';
 import { adviceForName, exitCodeOf, finding, isError, type Finding } from '../core/finding.js';
-import { convertTags, recognizeDialects, type ConvertedTag } from '../core/merge/convert.js';
+import {
+  conversionVerdicts,
+  convertTags,
+  recognizeDialects,
+  type ConversionSetting,
+  type ConvertedTag,
+} from '../core/merge/convert.js';
 import type { Dialect } from '../core/merge/dialect.js';
+import type { MergeFields } from '../core/merge/model.js';
 import { nearestName } from '../core/nearest.js';
 import type { SourceText } from '../core/text/source-text.js';
 import { dialectNames, loadDialect } from '../project/dialects.js';
-import { projectFolderOf } from '../project/config.js';
+import { loadConfig, projectFolderOf } from '../project/config.js';
 import { writeWhole } from '../project/write-file.js';
 import { planOutputs, readInputFile, writeOutputs } from './file-outputs.js';
 import type { Io } from './io.js';
@@ -31,6 +38,7 @@ interface Converted {
 export async function convertCommand(options: ConvertOptions, io: Io): Promise<number> {
   const { plan, findings } = await planOutputs(options.files, options.out, io, (name) => name);
   const dialects = await loadAll(io, findings);
+  const fields = await projectFields(io, findings);
   const to = chosen(options.to, dialects, findings);
   const from = options.from === 'auto' ? null : chosen(options.from, dialects, findings);
   if (to === null || findings.some(isError)) return finish(findings, [], options, io);
@@ -45,7 +53,8 @@ export async function convertCommand(options: ConvertOptions, io: Io): Promise<n
     const { source } = file;
     const own = from ?? recognized(source, dialects, findings);
     if (own === null) continue;
-    const result = convertTags(source, own, to, dialects, (item) => findings.push(item));
+    const setting: ConversionSetting = { from: own, to, others: dialects, fields, answers: null };
+    const result = convertTags(source, setting, (item) => findings.push(item));
     converted.push({ file: input, source, ...result });
     if (result.text !== null) texts.push(file.hasByteOrderMark ? `\ufeff${result.text}` : result.text);
   }
@@ -64,6 +73,15 @@ async function loadAll(io: Io, findings: Finding[]): Promise<Dialect[]> {
   const loaded = await Promise.all((await dialectNames(folder)).map((name) => loadDialect(name, folder)));
   findings.push(...loaded.flatMap((result) => [...result.findings]));
   return loaded.flatMap(({ dialect }) => (dialect === null ? [] : [dialect]));
+}
+
+/** What the project around declares of its fields; nothing where there is no project. */
+async function projectFields(io: Io, findings: Finding[]): Promise<MergeFields> {
+  const folder = await projectFolderOf(io.folder);
+  if (folder === null) return new Map();
+  const { config, findings: problems } = await loadConfig(folder);
+  findings.push(...problems);
+  return config?.fields ?? new Map();
 }
 
 function chosen(name: string, dialects: readonly Dialect[], findings: Finding[]): Dialect | null {
@@ -116,8 +134,7 @@ function finish(findings: readonly Finding[], converted: readonly Converted[], o
 
 /** "7 tags: 5 exact, 2 rewritten". */
 function verdictCounts(tags: readonly ConvertedTag[]): string {
-  const verdicts = ['exact', 'rewritten', 'loss', 'unknown', 'foreign'] as const;
-  const counts = verdicts
+  const counts = conversionVerdicts
     .map((verdict) => [verdict, tags.filter((tag) => tag.verdict === verdict).length] as const)
     .filter(([, count]) => count > 0)
     .map(([verdict, count]) => `${count} ${verdict}`);

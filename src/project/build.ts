@@ -259,6 +259,7 @@ async function buildFor(
     versions,
     {
       dialect: target.dialect,
+      fields: config.fields,
       recipient: preparer.recipient(new Date().getFullYear()),
       picturePath,
       text: { width: TEXT_WIDTH, links: 'notes', measure: stringWidth },

@@ -1,5 +1,6 @@
 import Joi from 'joi';
 import type { WebFont } from '../core/layout/fonts.js';
+import type { DeclaredItems } from '../core/merge/field-shape.js';
 import type { FieldType } from '../core/merge/model.js';
 
 /** A merge field as `inscriba.yaml` has it. */
@@ -7,7 +8,7 @@ export interface RawField {
   readonly type?: FieldType;
   readonly sample?: unknown;
   readonly fallback?: string;
-  readonly list?: unknown;
+  readonly list?: DeclaredItems;
 }
 
 /** A destination as `inscriba.yaml` has it. */
@@ -61,13 +62,23 @@ const sender = Joi.object({
     .description('Its page on the web'),
 });
 
+/** What a list holds: one kind of datum, or fields, of which each may again be a list. */
+function listItems(depth: number): Joi.AlternativesSchema {
+  const kind = Joi.string().valid(...itemTypes);
+  const inner = depth === 0 ? kind : Joi.alternatives(kind, Joi.object({ list: listItems(depth - 1).required() }));
+  return Joi.alternatives(kind, Joi.object().pattern(fieldName, inner));
+}
+
+/** Lists within lists: more than these no message loops over. */
+const DEEPEST_LIST = 5;
+
 const field = Joi.object({
   type: Joi.string()
     .valid(...itemTypes, 'list')
     .description('The kind of datum; without it that of the sample counts'),
   sample: Joi.any().description('A value for previews and proofs; for a list also the path of a YAML file'),
   fallback: Joi.string().description('What stands in for an empty value where a tag says nothing else'),
-  list: Joi.alternatives(Joi.string().valid(...itemTypes), Joi.object().pattern(fieldName, Joi.any())).description(
+  list: listItems(DEEPEST_LIST).description(
     'What the items of a list are: a kind of datum, or fields with the kind of each',
   ),
 });

@@ -2,7 +2,8 @@ import { readFile } from 'node:fs/promises';
 import { dirname, join, relative, resolve } from 'node:path';
 import { finding, type Finding, type Place, type Report } from '../core/finding.js';
 import type { WebFont } from '../core/layout/fonts.js';
-import type { FieldType, MergeField, MergeFields } from '../core/merge/model.js';
+import { declaredItemShape, sampledShape } from '../core/merge/field-shape.js';
+import type { FieldShape, MergeField, MergeFields } from '../core/merge/model.js';
 import type { Sender } from '../core/package/manifest.js';
 import type { MetadataDefaults } from '../core/source/read-message.js';
 import type { NamedFile } from '../core/template/message-template.js';
@@ -148,7 +149,7 @@ async function readFields(
     if (field.list !== undefined && typeof sample === 'string')
       sample = await readSample(sample, folder, placeOf(['fields', key, 'sample']), problems);
     fields.set(key, {
-      type: field.type ?? (field.list === undefined ? typeOf(sample) : 'list'),
+      ...shapeOfField(field, sample),
       sample,
       fallback: field.fallback ?? null,
     });
@@ -171,8 +172,8 @@ async function readSample(path: string, folder: string, place: Place, problems: 
   return data;
 }
 
-function typeOf(sample: unknown): FieldType {
-  if (typeof sample === 'number') return 'number';
-  if (typeof sample === 'boolean') return 'flag';
-  return Array.isArray(sample) ? 'list' : 'text';
+function shapeOfField({ type, list }: RawConfig['fields'][string], sample: unknown): FieldShape {
+  if (list !== undefined) return { type: 'list', item: declaredItemShape(list) };
+  const sampled = sampledShape(sample);
+  return type === undefined || type === sampled.type ? sampled : { type };
 }

@@ -3,36 +3,62 @@ import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import Joi from 'joi';
 import type { Finding, Place } from '../core/finding.js';
-import type {
-  Dialect,
-  DialectSample,
-  FieldCase,
-  PackageShape,
-  PathPatterns,
-  TagConstruct,
+import type { TagDelimiters } from '../core/html/tags.js';
+import {
+  tagConstructs,
+  type BindingLevel,
+  type DateFormat,
+  type Dialect,
+  type DialectSample,
+  type FieldCase,
+  type NameLookup,
+  type NameRules,
+  type PackageShape,
+  type Spelling,
+  type TagConstruct,
 } from '../core/merge/dialect.js';
+import { usualBinding } from '../core/merge/grammar.js';
 import { readTextFile } from './text-file.js';
 import { readYaml } from './yaml-file.js';
 
 /** The folder of the dialects that ship. */
 export const builtInDialects = fileURLToPath(new URL('../../dialects', import.meta.url));
 
+type RawSpelling = string | { readonly pattern: string; readonly verdict: 'exact' | 'rewritten' };
+type RawSpellings = RawSpelling | readonly RawSpelling[];
+type RawFilter = RawSpellings | { readonly pattern: RawSpellings; readonly formats: DateFormat };
+
 interface RawDialect {
   readonly dialect: string;
   readonly title: string;
   readonly verbatim: boolean;
-  readonly delimiters: readonly { open: string; close: string; quotes: boolean; content: 'any' | 'name' | 'none' }[];
-  readonly tags: Readonly<Partial<Record<TagConstruct, string>>>;
-  readonly filters: Readonly<Record<string, string>>;
-  readonly conditions: Readonly<Record<string, string>>;
+  readonly delimiters: readonly TagDelimiters[];
+  readonly tags: Readonly<Partial<Record<TagConstruct, RawSpellings>>>;
+  readonly filters: Readonly<Record<string, RawFilter>>;
+  readonly conditions: Readonly<Record<string, RawSpellings>>;
+  readonly values: Readonly<Record<string, RawSpellings>>;
+  readonly binding?: readonly (readonly string[] | { readonly right: readonly string[] })[];
+  readonly filters_in_conditions: boolean;
+  readonly strings: { readonly escape: string | null };
+  readonly escape: string | null;
+  readonly also_literal: readonly string[];
   readonly fields: Readonly<Record<string, string | { case: FieldCase }>>;
+  readonly names: NameRules;
   readonly links: Readonly<Record<string, string>>;
   readonly sender: Readonly<Record<string, string>>;
   readonly date: Readonly<Record<string, string>>;
+  readonly system_fields: boolean;
   readonly footer: { readonly required: readonly string[] };
   readonly limits: { readonly web_fonts: boolean };
   readonly package?: PackageShape;
-  readonly paths: PathPatterns;
+  readonly paths: {
+    readonly lookup: NameLookup;
+    readonly field: string | readonly string[];
+    readonly field_in_loop: string | readonly string[];
+    readonly item: string | readonly string[];
+    readonly plain_item: string | readonly string[];
+    readonly outer: string | readonly string[];
+  };
   readonly samples: readonly DialectSample[];
 }
 
@@ -40,37 +66,75 @@ const pattern = Joi.string();
 const patterns = (...names: string[]): Joi.ObjectSchema =>
   Joi.object(Object.fromEntries(names.map((key) => [key, pattern]))).default({});
 
+const spelling = Joi.alternatives(
+  pattern,
+  Joi.object({ pattern: pattern.required(), verdict: Joi.string().valid('exact', 'rewritten').default('exact') }),
+);
+const spellings = Joi.alternatives(spelling, Joi.array().items(spelling).min(1));
+const spelled = (names: readonly string[]): Joi.ObjectSchema =>
+  Joi.object(Object.fromEntries(names.map((key) => [key, spellings]))).default({});
+
+const filter = Joi.alternatives(
+  spellings,
+  Joi.object({ pattern: spellings.required(), formats: Joi.string().valid('ldml', 'strftime').default('ldml') }),
+);
+
 /** A list of delimiters of template tags. */
-export const delimiterList = Joi.array().items(
+const delimiterList = Joi.array().items(
   Joi.object({
     open: Joi.string().required(),
     close: Joi.string().required(),
     quotes: Joi.boolean().default(false),
     content: Joi.string().valid('any', 'name', 'none').default('any'),
-  }),
+    trim_open: Joi.string(),
+    trim_close: Joi.string(),
+  }).and('trim_open', 'trim_close'),
 );
+
+const conditionNames = [
+  'present',
+  'present_number',
+  'present_list',
+  'absent',
+  'absent_number',
+  'absent_list',
+  'given',
+  'not_given',
+  'equal',
+  'unequal',
+  'less',
+  'at_most',
+  'more',
+  'at_least',
+  'not',
+  'and',
+  'or',
+  'group',
+  'text',
+  'yes',
+  'no',
+  'path',
+];
+
+const constructNames = Joi.array().items(Joi.string());
+const paths = Joi.alternatives(pattern, Joi.array().items(pattern));
 
 const schema: Joi.ObjectSchema<RawDialect> = Joi.object<RawDialect>({
   dialect: Joi.string().required(),
   title: Joi.string().required(),
   verbatim: Joi.boolean().default(false),
   delimiters: delimiterList.required(),
-  tags: patterns('field', 'fallback', 'raw', 'if', 'else_if', 'else', 'end_if', 'each', 'end_each', 'comment'),
-  filters: patterns('upper', 'lower', 'capital', 'date', 'number'),
-  conditions: patterns(
-    'present',
-    'equal',
-    'unequal',
-    'less',
-    'at_most',
-    'more',
-    'at_least',
-    'not',
-    'and',
-    'or',
-    'text',
-    'path',
-  ),
+  tags: spelled(tagConstructs),
+  filters: Joi.object(
+    Object.fromEntries(['upper', 'lower', 'capital', 'date', 'number'].map((name) => [name, filter])),
+  ).default({}),
+  conditions: spelled(conditionNames),
+  values: spelled(['fallback', 'choice']),
+  binding: Joi.array().items(Joi.alternatives(constructNames, Joi.object({ right: constructNames.required() }))),
+  filters_in_conditions: Joi.boolean().default(false),
+  strings: Joi.object({ escape: Joi.string().length(1).allow(null).default(null) }).default({ escape: null }),
+  escape: Joi.string().length(1).default(null),
+  also_literal: Joi.array().items(Joi.string()).default([]),
   fields: Joi.object({
     '*': Joi.object({
       case: Joi.string().valid('as-is', 'upper-snake', 'snake', 'kebab', 'camel', 'pascal').required(),
@@ -78,9 +142,16 @@ const schema: Joi.ObjectSchema<RawDialect> = Joi.object<RawDialect>({
   })
     .pattern(Joi.string(), pattern)
     .default({}),
+  names: Joi.object({
+    hyphens: Joi.boolean().default(true),
+    reserved: Joi.array().items(Joi.string()).default([]),
+    quoted: pattern.default(null),
+    properties: Joi.array().items(Joi.string()).default([]),
+  }).default({ hyphens: true, reserved: [], quoted: null, properties: [] }),
   links: patterns('unsubscribe', 'preferences', 'browser', 'forward'),
   sender: patterns('company', 'postal_address'),
   date: patterns('year'),
+  system_fields: Joi.boolean().default(false),
   footer: Joi.object({
     required: Joi.array().items(
       Joi.string().valid('unsubscribe', 'preferences', 'browser', 'postal_address', 'company'),
@@ -89,10 +160,20 @@ const schema: Joi.ObjectSchema<RawDialect> = Joi.object<RawDialect>({
   limits: Joi.object({ web_fonts: Joi.boolean().default(true) }).default({ web_fonts: true }),
   package: Joi.object({ shape: Joi.string().valid('zip', 'folder').required() }),
   paths: Joi.object({
-    field: pattern.default('{name}'),
-    item: pattern.default('{item}.{name}'),
-    plain_item: pattern.default('{item}'),
-  }).default({ field: '{name}', item: '{item}.{name}', plain_item: '{item}' }),
+    lookup: Joi.string().valid('named', 'item', 'outward').default('named'),
+    field: paths.default('{name}'),
+    field_in_loop: paths.default([]),
+    item: paths.default('{item}.{name}'),
+    plain_item: paths.default('{item}'),
+    outer: paths.default([]),
+  }).default({
+    lookup: 'named',
+    field: '{name}',
+    field_in_loop: [],
+    item: '{item}.{name}',
+    plain_item: '{item}',
+    outer: [],
+  }),
   samples: Joi.array()
     .items(Joi.object({ neutral: Joi.string().required(), written: Joi.string().required() }))
     .default([]),
@@ -146,25 +227,74 @@ export async function loadDialectFile(path: string, shown: string, isOwn: boolea
 function toDialect(raw: RawDialect): Dialect {
   const rule = raw.fields['*'];
   const names = Object.entries(raw.fields).filter((entry): entry is [string, string] => typeof entry[1] === 'string');
+  const filters = Object.entries(raw.filters).map(([name, written]): [string, readonly Spelling[]] => [
+    name,
+    spellingsIn(isFilter(written) ? written.pattern : written),
+  ]);
+  const isWithinTags = ([, [first]]: [string, readonly Spelling[]]): boolean =>
+    first?.pattern.includes('{value}') ?? false;
   return {
     name: raw.dialect,
     title: raw.title,
     verbatim: raw.verbatim,
     delimiters: raw.delimiters,
-    tags: raw.tags,
-    filters: raw.filters,
-    conditions: raw.conditions,
+    tags: spelledOut(raw.tags),
+    filters: Object.fromEntries(filters.filter((entry) => !isWithinTags(entry))),
+    expressions: {
+      ...spelledOut(raw.conditions),
+      ...spelledOut(raw.values),
+      ...Object.fromEntries(filters.filter(isWithinTags)),
+    },
+    binding:
+      raw.binding?.map((level): BindingLevel =>
+        'right' in level
+          ? { expressions: level.right, associates: 'right' }
+          : { expressions: level, associates: 'left' },
+      ) ?? usualBinding,
+    filtersInConditions: raw.filters_in_conditions,
+    stringEscape: raw.strings.escape,
+    formats: Object.fromEntries(
+      Object.entries(raw.filters).map(([name, written]) => [name, isFilter(written) ? written.formats : 'ldml']),
+    ),
+    escape: raw.escape,
+    alsoLiteral: raw.also_literal,
     fieldNames: Object.fromEntries(names),
     fieldCase: typeof rule === 'object' ? rule.case : 'as-is',
+    names: raw.names,
     system: { ...prefixed('link', raw.links), ...prefixed('sender', raw.sender), ...prefixed('date', raw.date) },
+    systemFields: raw.system_fields,
     required: raw.footer.required.map((key) =>
       /^(?:company|postal_address)$/.test(key) ? `sender.${key}` : `link.${key}`,
     ),
     webFonts: raw.limits.web_fonts,
     package: raw.package ?? null,
-    paths: raw.paths,
+    paths: {
+      lookup: raw.paths.lookup,
+      field: [raw.paths.field].flat(),
+      field_in_loop: [raw.paths.field_in_loop].flat(),
+      item: [raw.paths.item].flat(),
+      plain_item: [raw.paths.plain_item].flat(),
+      outer: [raw.paths.outer].flat(),
+    },
     samples: raw.samples,
   };
+}
+
+function isFilter(written: RawFilter): written is Extract<RawFilter, { readonly formats: DateFormat }> {
+  return typeof written === 'object' && 'formats' in written;
+}
+
+function spellingsIn(written: RawSpellings): readonly Spelling[] {
+  return [written]
+    .flat()
+    .map((one: RawSpelling): Spelling => (typeof one === 'string' ? { pattern: one, verdict: 'exact' } : one));
+}
+
+function spelledOut<Key extends string>(
+  written: Readonly<Partial<Record<Key, RawSpellings>>>,
+): Record<Key, readonly Spelling[]> {
+  const entries = Object.entries(written) as [Key, RawSpellings][];
+  return Object.fromEntries(entries.map(([name, own]) => [name, spellingsIn(own)])) as Record<Key, readonly Spelling[]>;
 }
 
 function prefixed(group: string, values: Readonly<Record<string, string>>): Record<string, string> {

@@ -1,8 +1,9 @@
 import { describe, expect, test } from '@jest/globals';
 import type { Finding } from '../../src/core/finding.js';
 import { findTags, neutralDelimiters } from '../../src/core/html/tags.js';
-import type { Dialect } from '../../src/core/merge/dialect.js';
+import { neutralDialect, type Dialect, type Spelling } from '../../src/core/merge/dialect.js';
 import { parseExpression, type Expression } from '../../src/core/merge/expression.js';
+import { usualBinding } from '../../src/core/merge/grammar.js';
 import { checkBlocks, readNeutralTags } from '../../src/core/merge/read-neutral.js';
 import { tagsInDialect } from '../../src/core/merge/write.js';
 import { SourceText } from '../../src/core/text/source-text.js';
@@ -83,28 +84,29 @@ describe('expressions', () => {
   });
 });
 
+const one = (pattern: string): readonly Spelling[] => [{ pattern, verdict: 'exact' }];
+
 const dialect: Dialect = {
+  ...neutralDialect,
   name: 'sample',
   title: 'Sample',
   verbatim: false,
   delimiters: [],
   tags: {
-    field: '<<{field}>>',
-    fallback: '<<{field}/{text}>>',
-    if: '<<when {condition}>>',
-    else: '<<other>>',
-    end_if: '<<done>>',
+    field: one('<<{field}>>'),
+    fallback: one('<<{field}/{text}>>'),
+    if: one('<<when {condition}>>'),
+    else: one('<<other>>'),
+    end_if: one('<<done>>'),
   },
-  filters: { upper: '<<{field} big>>' },
-  conditions: { present: '{left}', equal: '{left} is {right}', text: "'{text}'", path: '{field}' },
+  filters: { upper: one('<<{field} big>>') },
+  expressions: { present: one('{left}'), equal: one('{left} is {right}'), text: one("'{text}'"), path: one('{field}') },
+  binding: usualBinding,
   fieldNames: { branch: 'Shed' },
   fieldCase: 'pascal',
   system: { 'link.unsubscribe': '<<Leave>>' },
-  required: [],
-  webFonts: true,
-  package: null,
-  paths: { field: '{name}', item: '{item}.{name}', plain_item: '{item}' },
-  samples: [],
+  systemFields: false,
+  paths: { ...neutralDialect.paths, item: ['{item}.{name}'], plain_item: ['{item}'] },
 };
 
 /** The text with its tags in the sample dialect, and the codes of the findings. */
@@ -115,7 +117,7 @@ function convert(text: string): { text: string; codes: string[] } {
   const spans = findTags(text, [neutralDelimiters]);
   const tags = readNeutralTags(source, spans, report);
   checkBlocks(tags, report);
-  const texts = tagsInDialect(tags, dialect, report);
+  const texts = tagsInDialect(tags, dialect, new Map(), report);
   let result = '';
   let position = 0;
   spans.forEach((span, index) => {
@@ -137,7 +139,7 @@ const conversions: [string, string, string[]][] = [
   ['@{link.forward}', '', ['merge-loss']],
   ['@{each loans as loan}x@{end}', 'x', ['merge-loss']],
   ['@{if branch}a', '<<when Shed>>a', ['merge-unclosed']],
-  ['a@{end}', 'a<<done>>', ['merge-stray']],
+  ['a@{end}', 'a', ['merge-stray']],
   ['@{each x}', '', ['merge-syntax']],
 ];
 

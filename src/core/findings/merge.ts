@@ -32,6 +32,26 @@ export const mergeFindings = {
     reason: 'The dialect {dialect} cannot say {what}',
     fix: '{advice}',
   },
+  'merge-loss-allowed': {
+    severity: 'warning',
+    reason: 'The dialect {dialect} cannot say {what}: what the sample shows stands instead',
+    fix: '{advice}',
+  },
+  'merge-crossed': {
+    severity: 'error',
+    reason: 'This {tag} does not end {opened} of line {line}, which is still open',
+    fix: 'Close the inner block first.',
+  },
+  'tag-unclosed': {
+    severity: 'error',
+    reason: 'This {tag} begins a tag of {dialect} that never ends',
+    fix: 'Complete the tag: recipients would read it as it stands, or the message would not be sent at all.',
+  },
+  'tag-unknown-removed': {
+    severity: 'warning',
+    reason: '{dialect} has no tag {tag}: it is left out',
+    fix: 'See whether the message is right without it.',
+  },
   'tag-unknown': {
     severity: 'error',
     reason: '{dialect} has no tag {tag}',

@@ -17,6 +17,9 @@ export interface TagDelimiters {
   readonly quotes: boolean;
   /** What may stand inside: anything, one name, or nothing. */
   readonly content: 'any' | 'name' | 'none';
+  /** How the tag begins, and ends, where it takes away the white space before and behind it. */
+  readonly trim_open?: string | undefined;
+  readonly trim_close?: string | undefined;
 }
 
 /** The neutral notation's delimiters. */
@@ -85,7 +88,8 @@ function tagAt(text: string, start: number, pair: TagDelimiters): Span | null {
 /** What is longer is no tag: a delimiter that stands alone must not make the whole rest be searched. */
 const LONGEST_TAG = 4000;
 
-function closingOffset(text: string, from: number, pair: TagDelimiters): number | null {
+/** Where the tag ends that opens before `from`; null where it does not close. */
+export function closingOffset(text: string, from: number, pair: TagDelimiters): number | null {
   if (!pair.quotes) {
     const close = text.slice(from, from + LONGEST_TAG).indexOf(pair.close);
     return close < 0 ? null : from + close + pair.close.length;

@@ -1,6 +1,7 @@
-import type { Dialect } from './dialect.js';
+import { SourceText } from '../text/source-text.js';
+import { convertTags } from './convert.js';
+import { neutralDialect, type Dialect } from './dialect.js';
 import { systemValues } from './model.js';
-import { fromNeutral } from './prove-dialect.js';
 
 /** One thing that a message may say, and how a dialect says it. */
 export interface DialectAbility {
@@ -8,6 +9,8 @@ export interface DialectAbility {
   readonly neutral: string;
   /** Null where the dialect cannot say it. */
   readonly written: string | null;
+  /** Whether it is said by a construct of the dialect's own, or in other words. */
+  readonly isExact: boolean;
 }
 
 const constructs: readonly (readonly [what: string, neutral: string])[] = [
@@ -31,7 +34,11 @@ const constructs: readonly (readonly [what: string, neutral: string])[] = [
   ['not', '@{if not vip}…@{end}'],
   ['and', '@{if vip and points}…@{end}'],
   ['or', '@{if vip or points}…@{end}'],
+  ['is there at all', '@{if given vip}…@{end}'],
+  ['one of two values', '@{vip ? "yes" : "no"}'],
   ['a loop', '@{each loans as loan}@{loan.tool}@{end}'],
+  ['a loop or else', '@{each loans as loan}@{loan.tool}@{else}…@{end}'],
+  ['a field in a loop', '@{each loans as loan}@{branch}@{end}'],
   ['a comment', '@{# note }'],
 ];
 
@@ -39,8 +46,9 @@ const constructs: readonly (readonly [what: string, neutral: string])[] = [
 export function dialectAbilities(dialect: Dialect): DialectAbility[] {
   const system = [...systemValues].map(([name, what]) => [what.replace(/^the /, ''), `@{${name}}`] as const);
   return [...constructs, ...system].map(([what, neutral]) => {
-    const written = fromNeutral(neutral, dialect);
-    const isLost = /^[a-z]+-[a-z-]+: /.test(written);
-    return { what, neutral, written: isLost ? null : written === '' ? '(left out)' : written };
+    const setting = { from: neutralDialect, to: dialect, others: [], fields: new Map(), answers: null };
+    const { text, tags } = convertTags(new SourceText(what, neutral), setting, () => undefined);
+    const isExact = tags.every(({ verdict }) => verdict === 'exact');
+    return { what, neutral, written: text === '' ? '(left out)' : text, isExact };
   });
 }

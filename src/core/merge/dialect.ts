@@ -1,9 +1,16 @@
-import type { TagDelimiters } from '../html/tags.js';
+import { neutralDelimiters, type TagDelimiters } from '../html/tags.js';
 
 /** A pattern: literal text with `{holes}`. */
 export type Pattern = string;
 
-/** How one sending platform writes what it fills in, and what it accepts. Read from a YAML file; see docs/dialects.md. */
+/** One way to write a construct. Of several the first is written; all are read. */
+export interface Spelling {
+  readonly pattern: Pattern;
+  /** Whether what it says is exactly the construct, or only nearly. */
+  readonly verdict: 'exact' | 'rewritten';
+}
+
+/** How one sending platform or template language writes what it fills in. Read from a YAML file; see docs/dialects.md. */
 export interface Dialect {
   readonly name: string;
   readonly title: string;
@@ -11,16 +18,33 @@ export interface Dialect {
   readonly verbatim: boolean;
   /** Delimiters by which its tags are recognised in finished HTML. */
   readonly delimiters: readonly TagDelimiters[];
-  readonly tags: Readonly<Partial<Record<TagConstruct, Pattern>>>;
-  readonly filters: Readonly<Record<string, Pattern>>;
-  readonly conditions: Readonly<Record<string, Pattern>>;
+  readonly tags: Readonly<Partial<Record<TagConstruct, readonly Spelling[]>>>;
+  /** Filters that are tags of their own, by their neutral names. */
+  readonly filters: Readonly<Record<string, readonly Spelling[]>>;
+  /** What is written within tags: conditions, values and filters, by their names. */
+  readonly expressions: Readonly<Record<string, readonly Spelling[]>>;
+  /** Which expressions bind loosest; one list for each level. */
+  readonly binding: readonly BindingLevel[];
+  /** Whether filters and fallbacks may stand in conditions. */
+  readonly filtersInConditions: boolean;
+  /** The character that takes the meaning from the next one within quotes. */
+  readonly stringEscape: string | null;
+  /** By the names of filters how their formats are written. */
+  readonly formats: Readonly<Record<string, DateFormat>>;
+  /** The character before a delimiter that makes it text. */
+  readonly escape: string | null;
+  /** Texts besides the delimiters that must be marked as text (the end of a comment that never began). */
+  readonly alsoLiteral: readonly string[];
   /** The platform's name of a field by its neutral name, and the rule for all others. */
   readonly fieldNames: Readonly<Record<string, string>>;
   readonly fieldCase: FieldCase;
+  readonly names: NameRules;
   /** How the path of a field is written, of an item of a loop, and of a field of one. */
   readonly paths: PathPatterns;
   /** How a system value (`link.unsubscribe`) is written, by its neutral name. */
   readonly system: Readonly<Record<string, Pattern>>;
+  /** True where system values are fields like others. */
+  readonly systemFields: boolean;
   /** Neutral names of system values without which the platform refuses a message. */
   readonly required: readonly string[];
   /** False where the platform refuses fonts from the web. */
@@ -31,10 +55,41 @@ export interface Dialect {
   readonly samples: readonly DialectSample[];
 }
 
+/** The patterns of format texts: those of Unicode's locale data, or those of C's `strftime`. */
+export type DateFormat = 'ldml' | 'strftime';
+
+/** Expressions that bind alike. */
+export interface BindingLevel {
+  readonly expressions: readonly string[];
+  readonly associates: 'left' | 'right';
+}
+
+/** What names a language takes for fields. */
+export interface NameRules {
+  readonly hyphens: boolean;
+  /** Words that cannot be names of fields, since the language means something else by them. */
+  readonly reserved: readonly string[];
+  /** How a field with such a name is written nevertheless. */
+  readonly quoted: Pattern | null;
+  /** What follows a name after a dot and is no field (the length of a list). */
+  readonly properties: readonly string[];
+}
+
+/**
+ * How names are looked up in a loop: by the name of the item (`named`), in the item alone (`item`), or in the item and then
+ * in what is around it (`outward`); there a block on a text makes the text the item.
+ */
+export type NameLookup = 'named' | 'item' | 'outward';
+
 export interface PathPatterns {
-  readonly field: Pattern;
-  readonly item: Pattern;
-  readonly plain_item: Pattern;
+  readonly lookup: NameLookup;
+  readonly field: readonly Pattern[];
+  /** A field of the recipient within a loop. */
+  readonly field_in_loop: readonly Pattern[];
+  readonly item: readonly Pattern[];
+  readonly plain_item: readonly Pattern[];
+  /** A field of what is around the loop. */
+  readonly outer: readonly Pattern[];
 }
 
 /** The same text in the neutral notation and in the dialect. */
@@ -43,14 +98,71 @@ export interface DialectSample {
   readonly written: string;
 }
 
-export type TagConstruct =
-  'field' | 'fallback' | 'raw' | 'if' | 'else_if' | 'else' | 'end_if' | 'each' | 'end_each' | 'comment';
+export const tagConstructs = [
+  'field',
+  'fallback',
+  'raw',
+  'if',
+  'else_if',
+  'else',
+  'end_if',
+  'unless',
+  'else_unless',
+  'otherwise_unless',
+  'end_unless',
+  'each',
+  'else_each',
+  'end_each',
+  'comment',
+  'literal',
+  'verbatim',
+  'delimiters',
+] as const;
+
+export type TagConstruct = (typeof tagConstructs)[number];
 
 export type FieldCase = 'as-is' | 'upper-snake' | 'snake' | 'kebab' | 'camel' | 'pascal';
 
 /** The files that a platform imports. */
 export interface PackageShape {
   readonly shape: 'zip' | 'folder';
+}
+
+/** The neutral notation itself. */
+export const neutralDialect: Dialect = {
+  name: 'neutral',
+  title: 'Neutral notation',
+  verbatim: true,
+  delimiters: [neutralDelimiters],
+  tags: {},
+  filters: {},
+  expressions: {},
+  binding: [],
+  filtersInConditions: true,
+  stringEscape: '\\',
+  formats: {},
+  escape: null,
+  alsoLiteral: [],
+  fieldNames: {},
+  fieldCase: 'as-is',
+  names: { hyphens: true, reserved: [], quoted: null, properties: [] },
+  paths: { lookup: 'named', field: ['{name}'], field_in_loop: [], item: [], plain_item: [], outer: [] },
+  system: {},
+  systemFields: true,
+  required: [],
+  webFonts: true,
+  package: null,
+  samples: [],
+};
+
+/** The pattern that a construct is written by; undefined where the dialect has none. */
+export function patternOf(dialect: Dialect, construct: TagConstruct): Pattern | undefined {
+  return dialect.tags[construct]?.[0]?.pattern;
+}
+
+/** All ways to write a construct. */
+export function spellingsOf(dialect: Dialect, construct: TagConstruct): readonly Spelling[] {
+  return dialect.tags[construct] ?? [];
 }
 
 /** A neutral name (`first_name`) in the platform's way of writing names. */

@@ -8,7 +8,8 @@ export type MergeTag = { readonly place: Place } & (
   | { readonly kind: 'else' | 'end' }
   | { readonly kind: 'each'; readonly list: Expression; readonly item: string }
   | { readonly kind: 'comment'; readonly text: string }
-  | { readonly kind: 'literal' }
+  /** Text that looks like a tag and is none. */
+  | { readonly kind: 'literal'; readonly text: string }
   /** A tag that cannot be read; it has been reported. */
   | { readonly kind: 'broken' }
 );
@@ -27,9 +28,17 @@ export const systemValues: ReadonlyMap<string, string> = new Map([
 /** What kind of datum a merge field is. */
 export type FieldType = 'text' | 'number' | 'flag' | 'date' | 'list';
 
-/** A merge field as a project declares it. */
-export interface MergeField {
+/** What a field holds; of a list also what its items are, where that is known. */
+export interface FieldShape {
   readonly type: FieldType;
+  /** Of a list whose items have fields the shape of each field, of a list of plain values their shape. */
+  readonly item?: ItemShape | undefined;
+}
+
+export type ItemShape = { readonly plain: FieldShape } | { readonly fields: ReadonlyMap<string, FieldShape> };
+
+/** A merge field as a project declares it. */
+export interface MergeField extends FieldShape {
   /** A value for previews; undefined where the project gives none. */
   readonly sample: unknown;
   /** What stands in for an empty value where a tag says nothing else. */

@@ -1,8 +1,22 @@
+import type { TagDelimiters } from '../html/tags.js';
+
 /** The names that holes have; other words in braces are literal text. */
-const HOLE = '\\{(field|text|condition|list|item|name|left|right|format)\\}';
+const HOLE =
+  '\\{(field|text|condition|list|item|name|left|right|format|value|otherwise|yes|no|inner|path|open|close)\\}';
 
 /** What fills the holes of a pattern. */
 export type Holes = Readonly<Record<string, string>>;
+
+/** A piece of a pattern: literal text, or a hole. */
+export type PatternPiece = { readonly literal: string } | { readonly hole: string };
+
+/** The pieces of a pattern, in order; empty literals are left out. */
+export function piecesOf(pattern: string): PatternPiece[] {
+  return pattern
+    .split(new RegExp(HOLE))
+    .map((piece, index): PatternPiece => (index % 2 === 0 ? { literal: piece } : { hole: piece }))
+    .filter((piece) => 'hole' in piece || piece.literal !== '');
+}
 
 /** Writes a pattern: its text, with its `{holes}` filled. */
 export function writePattern(pattern: string, holes: Holes): string {
@@ -25,15 +39,19 @@ export interface PatternReader {
 
 /**
  * Makes the reader of a pattern. White space is flexible, and quotes may be either kind.
+ * A hole that comes up twice holds the same text each time.
  * @param holes a regular expression for what a hole may hold, by its name; others hold anything
+ * @param delimiters of tags, within which white space is free beside the delimiters
  */
-export function patternReader(pattern: string, holes: Holes): PatternReader {
-  const source = pattern
-    .split(new RegExp(HOLE))
-    .map((piece, index) => {
-      if (index % 2 === 0) return literalSource(piece);
-      const name = piece;
-      return `(?<${name}>${Object.hasOwn(holes, name) ? holes[name] : '[\\s\\S]+?'})`;
+export function patternReader(pattern: string, holes: Holes, delimiters: readonly TagDelimiters[] = []): PatternReader {
+  const seen = new Set<string>();
+  const source = piecesOf(pattern)
+    .map((piece) => {
+      if ('literal' in piece) return literalSource(piece.literal, delimiters);
+      const { hole } = piece;
+      if (seen.has(hole)) return `\\s*\\k<${hole}>\\s*`;
+      seen.add(hole);
+      return `\\s*(?<${hole}>${Object.hasOwn(holes, hole) ? holes[hole] : '[\\s\\S]+?'})\\s*`;
     })
     .join('');
   const expression = new RegExp(`^\\s*${source}\\s*$`, 'du');
@@ -52,14 +70,33 @@ export function patternReader(pattern: string, holes: Holes): PatternReader {
   };
 }
 
-/** Literal text: blanks between words are needed, all others are free; a quote may be of either kind. */
-function literalSource(text: string): string {
-  return text
+/**
+ * The regular expression of literal text: blanks between words are needed, all others are free; a quote may be of either
+ * kind; and beside a delimiter, and beside a sign that follows it, white space is free.
+ */
+export function literalSource(text: string, delimiters: readonly TagDelimiters[] = []): string {
+  const flexible = text
     .split(/(\s+|["'])/)
     .map((piece) => {
       if (/^\s+$/.test(piece)) return '\\s+';
-      return piece === '"' || piece === "'" ? '["\']' : piece.replace(/[.*+?^${}()|[\]\\]/g, '\\$&');
+      return piece === '"' || piece === "'" ? '["\']' : escapeRegExp(piece);
     })
     .join('')
     .replace(/(?<![\w\\])\\s\+|\\s\+(?!\w|$)/g, '\\s*');
+  const spaced = flexible.replace(/([#/^&])(?=\w)/g, '$1\\s*');
+  return delimiters.reduce((source, { open, close, trim_open: trimOpen, trim_close: trimClose }) => {
+    const opening = escapeRegExp(open);
+    const closing = escapeRegExp(close);
+    const anyOf = (mark: string, trimmed: string | undefined): string =>
+      trimmed === undefined ? mark : `(?:${escapeRegExp(trimmed)}|${mark})`;
+    // What a longer delimiter took is left alone: it no longer stands there as it was.
+    const from = source.startsWith(opening) ? `${anyOf(opening, trimOpen)}\\s*${source.slice(opening.length)}` : source;
+    return from.endsWith(closing)
+      ? `${from.slice(0, from.length - closing.length)}\\s*${anyOf(closing, trimClose)}`
+      : from;
+  }, spaced);
+}
+
+export function escapeRegExp(text: string): string {
+  return text.replace(/[.*+?^${}()|[\]\\/]/g, '\\$&');
 }

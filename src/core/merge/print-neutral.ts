@@ -1,25 +1,28 @@
 import type { Expression } from './expression.js';
 import type { MergeTag } from './model.js';
 
-/** A tag in the neutral notation, in its canonical spelling. Empty for a tag that cannot be read. */
-export function printNeutralTag(tag: MergeTag): string {
+/**
+ * A tag in the neutral notation, in its canonical spelling. Empty for a tag that cannot be read.
+ * @param quote for the texts in it: of the kind that does not end the attribute that the tag stands in
+ */
+export function printNeutralTag(tag: MergeTag, quote: '"' | "'" = '"'): string {
   switch (tag.kind) {
     case 'output':
-      return `@{${tag.raw ? '+' : ''}${printExpression(tag.value)}}`;
+      return `@{${tag.raw ? '+' : ''}${printExpression(tag.value, quote)}}`;
     case 'if':
-      return `@{if ${printExpression(tag.condition)}}`;
+      return `@{if ${printExpression(tag.condition, quote)}}`;
     case 'else-if':
-      return `@{else if ${printExpression(tag.condition)}}`;
+      return `@{else if ${printExpression(tag.condition, quote)}}`;
     case 'else':
       return '@{else}';
     case 'end':
       return '@{end}';
     case 'each':
-      return `@{each ${printExpression(tag.list)} as ${tag.item}}`;
+      return `@{each ${printExpression(tag.list, quote)} as ${tag.item}}`;
     case 'comment':
       return `@{# ${tag.text} }`;
     case 'literal':
-      return '@@{';
+      return tag.text.replaceAll('@{', '@@{');
     case 'broken':
       return '';
   }
@@ -43,9 +46,9 @@ const tightness: Readonly<Record<Expression['kind'], number>> = {
 };
 
 /** An expression as it is written, with as few parentheses as it needs. */
-export function printExpression(expression: Expression): string {
+export function printExpression(expression: Expression, quote: '"' | "'" = '"'): string {
   const inner = (part: Expression, looser = false): string => {
-    const text = printExpression(part);
+    const text = printExpression(part, quote);
     const needed = tightness[expression.kind] + (looser ? 0 : 1);
     return tightness[part.kind] < needed ? `(${text})` : text;
   };
@@ -53,7 +56,7 @@ export function printExpression(expression: Expression): string {
     case 'path':
       return expression.segments.join('.');
     case 'text':
-      return `"${expression.value.replace(/["\\]/g, '\\$&')}"`;
+      return quote + expression.value.replace(quote === '"' ? /["\\]/g : /['\\]/g, '\\$&') + quote;
     case 'number':
       return expression.written;
     case 'flag':
@@ -61,7 +64,7 @@ export function printExpression(expression: Expression): string {
     case 'fallback':
       return `${inner(expression.value, true)} ?? ${inner(expression.otherwise)}`;
     case 'filter': {
-      const parameter = expression.parameter === null ? '' : ` ${printExpression(expression.parameter)}`;
+      const parameter = expression.parameter === null ? '' : ` ${printExpression(expression.parameter, quote)}`;
       return `${inner(expression.value, true)} | ${expression.name}${parameter}`;
     }
     case 'choice':

@@ -1,235 +1,414 @@
 import { finding, type Report } from '../finding.js';
+import { findTags } from '../html/tags.js';
 import type { SourceText } from '../text/source-text.js';
 import { spanAt, type Span } from '../text/span.js';
-import { neutralFieldName, type Dialect, type TagConstruct } from './dialect.js';
-import type { ComparisonOperator, Expression } from './expression.js';
-import type { MergeTag } from './model.js';
+import {
+  neutralFieldName,
+  platformFieldName,
+  spellingsOf,
+  type Dialect,
+  type Spelling,
+  type TagConstruct,
+} from './dialect.js';
+import type { Expression } from './expression.js';
+import { pathSource } from './grammar.js';
+import { freeName, inventedItemName } from './item-names.js';
+import type { MergeFields, MergeTag } from './model.js';
 import { patternReader, type Filling, type PatternReader } from './pattern.js';
+import { readCondition, readValue, type PathResolver } from './read-expression.js';
+import { readPath, type NameScope } from './read-path.js';
+import { repairsOf, standsInAddress } from './repair.js';
+import { scanTags, type ScannedTag } from './scan-tags.js';
+import { dataPath, itemShapeOf, shapeOf, type KnownData, type LoopItem } from './shapes.js';
+import { evidenceOf, type Evidence } from './evidence.js';
 
-type Fillings = ReadonlyMap<string, Filling>;
+/** A tag of a dialect's text, and how it was come by. */
+export interface ReadTag {
+  readonly tag: MergeTag;
+  readonly verdict: 'exact' | 'rewritten' | 'assumed' | 'repaired';
+  /** What there is to say about the verdict; empty where it needs no words. */
+  readonly note: string;
+  /** Markup that stood within the tag, to be written behind it. */
+  readonly markup: string;
+}
 
 /**
  * Reads the tags of a text that is written in a dialect. A tag that the dialect's delimiters mark and its patterns do not
- * know is reported, as a recipient would read it; it is `broken` in the list.
- * @param spans of the tags, as `findTags` finds them by the dialect's delimiters
+ * know is reported, as a recipient would read it; it is `broken` in the list. So are ends that do not fit their block.
+ * @param fields what the project declares of its fields
  */
-export function readDialectTags(
-  source: SourceText,
-  spans: readonly Span[],
-  dialect: Dialect,
-  report: Report,
-): MergeTag[] {
-  const reader = new DialectReader(dialect);
-  return spans.map((span) => {
-    const tag = reader.read(source, span);
-    if (tag !== null) return tag;
-    const place = { source, span };
-    report(finding('tag-unknown', place, { tag: source.slice(span), dialect: dialect.title }));
-    return { kind: 'broken', place };
-  });
+export function readDialectTags(source: SourceText, dialect: Dialect, fields: MergeFields, report: Report): ReadTag[] {
+  return new DialectReader(source, dialect, fields, report).all();
 }
 
-const NAME = '[\\p{L}_][\\p{L}\\d_-]*';
+type Fillings = ReadonlyMap<string, Filling>;
 
-const comparisons: readonly (readonly [string, ComparisonOperator])[] = [
-  ['unequal', '!='],
-  ['at_most', '<='],
-  ['at_least', '>='],
-  ['equal', '=='],
-  ['less', '<'],
-  ['more', '>'],
-];
+/** A block that is open. */
+interface OpenBlock {
+  readonly construct: 'if' | 'unless' | 'each';
+  /** What it is about, as it is written: some languages say it again where the block ends. */
+  readonly label: string;
+  /** Null in the part for an empty list, which has no item. */
+  scope: NameScope | null;
+  hasElse: boolean;
+  readonly tag: ReadTag;
+}
+
+const readers = new WeakMap<Dialect, Map<string, PatternReader>>();
 
 class DialectReader {
-  readonly #readers = new Map<string, PatternReader>();
-  /** The items of the loops around, the innermost last, and for each open block whether it is a loop. */
-  readonly #items: string[] = [];
-  readonly #blocks: boolean[] = [];
+  readonly #scanned: readonly ScannedTag[];
+  readonly #evidence: Evidence;
+  readonly #data: KnownData;
+  readonly #open: OpenBlock[] = [];
+  readonly #readers: Map<string, PatternReader>;
+  #note = '';
+  #verdict: ReadTag['verdict'] = 'exact';
 
-  constructor(private readonly dialect: Dialect) {}
+  constructor(
+    private readonly source: SourceText,
+    private readonly dialect: Dialect,
+    fields: MergeFields,
+    private readonly report: Report,
+  ) {
+    this.#scanned = scanTags(source.text, dialect);
+    this.#evidence = evidenceOf(this.#scanned, dialect);
+    this.#data = { fields, looped: new Set() };
+    this.#readers = readers.get(dialect) ?? new Map<string, PatternReader>();
+    readers.set(dialect, this.#readers);
+  }
 
-  read(source: SourceText, span: Span): MergeTag | null {
-    const text = source.slice(span);
-    const at = (filling: Filling): Span => spanAt(span.start + filling.start, filling.text.length);
-    const place = { source, span };
-    const { tags } = this.dialect;
-    const match = (construct: TagConstruct): Fillings | null => {
-      const pattern = tags[construct];
-      return pattern === undefined ? null : this.readerOf(pattern).read(text);
-    };
-    if (match('else') !== null) return { kind: 'else', place };
-    if (match('end_if') !== null || match('end_each') !== null) {
-      if (this.#blocks.pop() === true) this.#items.pop();
-      return { kind: 'end', place };
+  all(): ReadTag[] {
+    const tags: ReadTag[] = [];
+    for (let index = 0; index < this.#scanned.length;) {
+      const divided = this.division(index);
+      const scanned = this.#scanned[index];
+      if (scanned === undefined) break;
+      tags.push(divided?.tag ?? this.whole(scanned));
+      index += divided?.length ?? 1;
     }
-    const system = Object.entries(this.dialect.system).find(
-      ([, pattern]) => this.readerOf(pattern).read(text) !== null,
+    return tags;
+  }
+
+  private whole(scanned: ScannedTag): ReadTag {
+    const place = { source: this.source, span: scanned.span };
+    const plain = (tag: MergeTag): ReadTag => ({ tag, verdict: 'exact', note: '', markup: '' });
+    if (scanned.kind === 'comment') return plain({ kind: 'comment', text: scanned.text, place });
+    if (scanned.kind === 'literal') return plain({ kind: 'literal', text: scanned.text, place });
+    if (scanned.kind === 'unclosed') {
+      this.report(finding('tag-unclosed', place, { tag: scanned.text, dialect: this.dialect.title }));
+      return plain({ kind: 'broken', place });
+    }
+    const read = this.attempt(scanned.text, scanned) ?? this.repaired(scanned);
+    if (read !== null) return read;
+    this.report(
+      finding('tag-unknown', place, { tag: this.source.slice(scanned.tagSpan), dialect: this.dialect.title }),
     );
-    if (system !== undefined)
-      return { kind: 'output', value: { kind: 'path', segments: system[0].split('.'), span }, raw: false, place };
-    const elseIf = match('else_if')?.get('condition');
-    if (elseIf !== undefined) return this.conditional('else-if', elseIf, at(elseIf), place);
-    const condition = match('if')?.get('condition');
-    if (condition !== undefined) {
-      this.#blocks.push(false);
-      return this.conditional('if', condition, at(condition), place);
-    }
-    return this.loop(match('each'), at, place) ?? this.commentOrValue(text, match, at, place);
+    return plain({ kind: 'broken', place });
   }
 
-  private conditional(kind: 'if' | 'else-if', filling: Filling, span: Span, place: MergeTag['place']): MergeTag | null {
-    const condition = this.condition(filling.text, span.start);
-    return condition === null ? null : { kind, condition, place };
-  }
-
-  private loop(fillings: Fillings | null, at: (filling: Filling) => Span, place: MergeTag['place']): MergeTag | null {
-    const list = fillings?.get('list');
-    const item = fillings?.get('item');
-    if (list === undefined || item === undefined) return null;
-    const path = this.path(list.text, at(list));
-    if (path === null) return null;
-    const name = neutralFieldName(this.dialect, item.text);
-    this.#blocks.push(true);
-    this.#items.push(name);
-    return { kind: 'each', list: path, item: name, place };
-  }
-
-  private commentOrValue(
-    text: string,
-    match: (construct: TagConstruct) => Fillings | null,
-    at: (filling: Filling) => Span,
-    place: MergeTag['place'],
-  ): MergeTag | null {
-    const comment = match('comment')?.get('text');
-    if (comment !== undefined) return { kind: 'comment', text: comment.text.trim(), place };
-    const raw = match('raw')?.get('field');
-    const rawPath = raw === undefined ? null : this.path(raw.text, at(raw));
-    if (rawPath !== null) return { kind: 'output', value: rawPath, raw: true, place };
-    const value = this.filtered(text, at) ?? this.fallback(match('fallback'), at) ?? this.plain(match('field'), at);
-    return value === null ? null : { kind: 'output', value, raw: false, place };
-  }
-
-  private filtered(text: string, at: (filling: Filling) => Span): Expression | null {
-    for (const [name, pattern] of Object.entries(this.dialect.filters)) {
-      const fillings = this.readerOf(pattern).read(text);
-      const field = fillings?.get('field');
-      const value = field === undefined ? null : this.path(field.text, at(field));
-      if (value === null) continue;
-      const format = fillings?.get('format');
-      const parameter: Expression | null =
-        format === undefined ? null : { kind: 'text', value: format.text, span: at(format) };
-      return { kind: 'filter', value, name, parameter, span: value.span };
+  private repaired(scanned: ScannedTag): ReadTag | null {
+    const { text } = this.source;
+    for (const { text: meant, markup, damage } of repairsOf(scanned.text, standsInAddress(text, scanned.span.start))) {
+      const read = this.attempt(meant, scanned);
+      if (read !== null) return { ...read, verdict: 'repaired', note: damage, markup };
     }
     return null;
   }
 
-  private fallback(fillings: Fillings | null, at: (filling: Filling) => Span): Expression | null {
-    const field = fillings?.get('field');
-    const text = fillings?.get('text');
-    const value = field === undefined ? null : this.path(field.text, at(field));
-    if (value === null || text === undefined) return null;
-    const otherwise: Expression = { kind: 'text', value: text.text, span: at(text) };
-    return { kind: 'fallback', value, otherwise, span: value.span };
+  /** Reads one tag; what the attempt found out is kept only where it succeeds. */
+  private attempt(text: string, scanned: ScannedTag): ReadTag | null {
+    this.#note = '';
+    this.#verdict = 'exact';
+    const tag = this.read(text, scanned);
+    return tag === null ? null : { tag, verdict: this.#verdict, note: this.#note, markup: '' };
   }
 
-  private plain(fillings: Fillings | null, at: (filling: Filling) => Span): Expression | null {
-    const field = fillings?.get('field');
-    return field === undefined ? null : this.path(field.text, at(field));
+  /** `else`, where a language writes it as the end of one block and the beginning of another. */
+  private division(index: number): { tag: ReadTag; length: number } | null {
+    const block = this.#open[this.#open.length - 1];
+    // What ends a block on a lack and begins one on the thing itself says as much by itself.
+    if (block === undefined || block.construct === 'unless' || block.hasElse) return null;
+    for (const { pattern } of spellingsOf(this.dialect, elseConstructs[block.construct])) {
+      const length = this.countTags(pattern);
+      const parts = this.#scanned.slice(index, index + length);
+      const first = parts[0];
+      const last = parts[parts.length - 1];
+      const isJoined = parts.every(
+        (part, at) => part.kind === 'tag' && (at === 0 || parts[at - 1]?.span.end === part.span.start),
+      );
+      if (length < 2 || parts.length < length || first === undefined || last === undefined || !isJoined) continue;
+      const fillings = this.readerOf(pattern).read(parts.map(({ text }) => text).join(''));
+      if (fillings === null || labelOf(fillings) !== block.label) continue;
+      const place = { source: this.source, span: { start: first.span.start, end: last.span.end } };
+      divide(block);
+      return { tag: { tag: { kind: 'else', place }, verdict: 'exact', note: '', markup: '' }, length };
+    }
+    return null;
+  }
+
+  private countTags(pattern: string): number {
+    const filled = pattern.replace(/\{[a-z]+\}/g, 'x');
+    return findTags(filled, this.dialect.delimiters).length;
+  }
+
+  private read(text: string, scanned: ScannedTag): MergeTag | null {
+    const place = { source: this.source, span: scanned.span };
+    const at = (filling: Filling): Span => spanAt(scanned.tagSpan.start + filling.start, filling.text.length);
+    return (
+      this.closing(text, place) ??
+      this.system(text, place) ??
+      this.arm(text, at, place) ??
+      this.opening(text, at, place) ??
+      this.output(text, at, place)
+    );
+  }
+
+  /** The fillings of every spelling of a construct that a text fits. */
+  private *fits(construct: TagConstruct, text: string): Generator<{ fillings: Fillings; spelling: Spelling }> {
+    for (const spelling of spellingsOf(this.dialect, construct)) {
+      const fillings = this.readerOf(spelling.pattern).read(text);
+      if (fillings !== null) yield { fillings, spelling };
+    }
+  }
+
+  private closing(text: string, place: MergeTag['place']): MergeTag | null {
+    const block = this.#open[this.#open.length - 1];
+    const elseFits = [...this.fits('else', text), ...this.fits('else_each', text)];
+    if (elseFits.length > 0 && this.countTags(elseFits[0]?.spelling.pattern ?? '') < 2) {
+      const own = block === undefined ? 'else' : elseConstructs[block.construct];
+      const isOwn = this.dialect.tags[own] === undefined || [...this.fits(own, text)].length > 0;
+      if (!isOwn || block?.hasElse === true) return null;
+      if (block !== undefined) divide(block);
+      return { kind: 'else', place };
+    }
+    const ends = (['if', 'unless', 'each'] as const).flatMap((construct) =>
+      [...this.fits(`end_${construct}`, text)].map(({ fillings }) => ({ construct, label: labelOf(fillings) })),
+    );
+    if (ends.length === 0) return null;
+    const fitting = ends.some(
+      ({ construct, label }) => construct === block?.construct && (label === '' || label === block.label),
+    );
+    if (block !== undefined && !fitting) {
+      const opened = block.tag.tag.place;
+      this.report(
+        finding('merge-crossed', place, {
+          tag: this.source.slice(place.span),
+          opened: opened.source.slice(opened.span),
+          line: String(opened.source.lineColumn(opened.span.start).line),
+        }),
+      );
+    }
+    this.#open.pop();
+    return { kind: 'end', place };
+  }
+
+  private system(text: string, place: MergeTag['place']): MergeTag | null {
+    const found = Object.entries(this.dialect.system).find(([, pattern]) => this.readerOf(pattern).read(text) !== null);
+    if (found === undefined) return null;
+    const value: Expression = { kind: 'path', segments: found[0].split('.'), span: place.span };
+    return { kind: 'output', value, raw: false, place };
+  }
+
+  private arm(text: string, at: (filling: Filling) => Span, place: MergeTag['place']): MergeTag | null {
+    for (const construct of ['else_if', 'else_unless'] as const)
+      for (const { fillings, spelling } of this.fits(construct, text)) {
+        const condition = this.conditionIn(fillings, at);
+        if (condition === null) continue;
+        this.note(spelling.verdict, '');
+        return { kind: 'else-if', condition: construct === 'else_if' ? condition : negated(condition), place };
+      }
+    return null;
+  }
+
+  private opening(text: string, at: (filling: Filling) => Span, place: MergeTag['place']): MergeTag | null {
+    for (const construct of ['if', 'unless'] as const)
+      for (const { fillings, spelling } of this.fits(construct, text)) {
+        const condition = this.conditionIn(fillings, at);
+        if (condition === null) continue;
+        const list = construct === 'if' ? this.loopInstead(text, at) : null;
+        if (list !== null) return this.loop(list.fillings, list.path, place);
+        this.note(spelling.verdict, '');
+        const isItem = construct === 'if' && condition.kind === 'path' && !this.isFlag(condition);
+        const scope: NameScope | null =
+          isItem && this.dialect.paths.lookup === 'outward' ? { kind: 'value', value: condition } : null;
+        const whole = construct === 'if' ? condition : negated(condition);
+        return this.opened(construct, labelOf(fillings), scope, { kind: 'if', condition: whole, place });
+      }
+    for (const { fillings } of this.fits('each', text)) {
+      const list = fillings.get('list');
+      const path = list === undefined ? null : this.path(list.text, at(list));
+      if (path !== null) return this.loop(fillings, path, place);
+    }
+    return null;
+  }
+
+  private opened(construct: OpenBlock['construct'], label: string, scope: NameScope | null, tag: MergeTag): MergeTag {
+    this.#open.push({ construct, label, scope, hasElse: false, tag: { tag, verdict: 'exact', note: '', markup: '' } });
+    return tag;
+  }
+
+  /** Where a language writes loops as it writes conditions: the list, if it is one. */
+  private loopInstead(
+    text: string,
+    at: (filling: Filling) => Span,
+  ): { fillings: Fillings; path: Expression & { kind: 'path' } } | null {
+    for (const { fillings } of this.fits('each', text)) {
+      const list = fillings.get('list');
+      const path = list === undefined ? null : this.path(list.text, at(list));
+      if (list === undefined || path?.kind !== 'path') continue;
+      const shape = shapeOf(path.segments, this.items(), this.#data);
+      if (shape !== null) return shape.type === 'list' ? { fillings, path } : null;
+      const name = list.text.trim();
+      if (this.#evidence.printed.has(name)) return null;
+      if (this.#evidence.itself.has(name)) return { fillings, path };
+      const isLoop = this.#evidence.namesOwnFields(name, (word) => this.#data.fields.has(word));
+      this.note(
+        'assumed',
+        isLoop
+          ? `${name} is taken for a list: declare it under "fields:" in inscriba.yaml to be sure`
+          : `${name} is taken for a condition: declare it under "fields:" in inscriba.yaml to be sure`,
+      );
+      return isLoop ? { fillings, path } : null;
+    }
+    return null;
+  }
+
+  private isFlag(path: Expression & { kind: 'path' }): boolean {
+    return shapeOf(path.segments, this.items(), this.#data)?.type === 'flag';
+  }
+
+  private loop(fillings: Fillings, list: Expression, place: MergeTag['place']): MergeTag | null {
+    if (list.kind !== 'path') return null;
+    const items = this.items();
+    const written = fillings.get('item')?.text;
+    const taken = new Set([...items.map(({ name }) => name), ...this.#data.fields.keys(), ...this.#evidence.words]);
+    const own = written === undefined ? null : neutralFieldName(this.dialect, written);
+    const name =
+      own === null
+        ? inventedItemName(list.segments.join('.'), taken)
+        : freeName(own, new Set([...items.map((item) => item.name), ...this.#evidence.rootNames]));
+    const shape = shapeOf(list.segments, items, this.#data);
+    const item: LoopItem = { name, list: dataPath(list.segments, items), shape: itemShapeOf(shape) };
+    return this.opened('each', labelOf(fillings), { kind: 'item', item }, { kind: 'each', list, item: name, place });
+  }
+
+  private output(text: string, at: (filling: Filling) => Span, place: MergeTag['place']): MergeTag | null {
+    const spellings = (['raw', 'field'] as const).flatMap((construct) =>
+      [...this.fits(construct, text)].map((fit) => ({ ...fit, raw: construct === 'raw' })),
+    );
+    for (const [name, filter] of Object.entries(this.dialect.filters))
+      for (const { pattern } of filter) {
+        const fillings = this.readerOf(pattern).read(text);
+        const field = fillings?.get('field');
+        const value = field === undefined ? null : this.path(field.text, at(field));
+        if (value === null) continue;
+        const format = fillings?.get('format');
+        const parameter: Expression | null =
+          format === undefined ? null : { kind: 'text', value: format.text, span: at(format) };
+        return {
+          kind: 'output',
+          value: { kind: 'filter', value, name, parameter, span: value.span },
+          raw: false,
+          place,
+        };
+      }
+    const fallback = this.fallback(text, at);
+    if (fallback !== null && !spellings.some(({ raw }) => raw))
+      return { kind: 'output', value: fallback, raw: false, place };
+    const literalLength = ({ spelling }: { spelling: Spelling }): number => spelling.pattern.length;
+    for (const { fillings, spelling, raw } of spellings.sort((a, b) => literalLength(b) - literalLength(a))) {
+      const value = this.valueIn(fillings, at);
+      if (value === null) continue;
+      this.note(spelling.verdict, '');
+      return { kind: 'output', value, raw, place };
+    }
+    return fallback === null ? null : { kind: 'output', value: fallback, raw: false, place };
+  }
+
+  private fallback(text: string, at: (filling: Filling) => Span): Expression | null {
+    for (const { fillings } of this.fits('fallback', text)) {
+      const field = fillings.get('field');
+      const written = fillings.get('text');
+      const value = field === undefined ? null : this.path(field.text, at(field));
+      if (value === null || written === undefined) continue;
+      const otherwise: Expression = { kind: 'text', value: written.text, span: at(written) };
+      return { kind: 'fallback', value, otherwise, span: value.span };
+    }
+    return null;
+  }
+
+  private valueIn(fillings: Fillings, at: (filling: Filling) => Span): Expression | null {
+    const field = fillings.get('field');
+    if (field !== undefined) return this.path(field.text, at(field));
+    const value = fillings.get('value');
+    if (value === undefined) return null;
+    const read = readValue(this.dialect, value.text, at(value).start, this.resolve);
+    if (read === null) return null;
+    this.note(read.verdict, '');
+    return read.expression;
+  }
+
+  private conditionIn(fillings: Fillings, at: (filling: Filling) => Span): Expression | null {
+    const condition = fillings.get('condition');
+    if (condition === undefined) return null;
+    const read = readCondition(this.dialect, condition.text, at(condition).start, this.resolve);
+    if (read === null) return null;
+    this.note(read.verdict, '');
+    return read.expression;
+  }
+
+  private readonly resolve: PathResolver = (text, span) => this.path(text, span);
+
+  private path(text: string, span: Span): Expression | null {
+    const read = readPath(text, span, {
+      dialect: this.dialect,
+      scopes: this.#open.flatMap(({ scope }) => (scope === null ? [] : [scope])),
+      isField: (name) => this.#data.fields.has(name),
+      isShown: (name) => this.#evidence.shownNames.has(platformFieldName(this.dialect, name)),
+    });
+    if (read === null) return null;
+    if (read.assumption !== null) this.note('assumed', read.assumption);
+    return read.expression;
+  }
+
+  private items(): LoopItem[] {
+    return this.#open.flatMap(({ scope }) => (scope?.kind === 'item' ? [scope.item] : []));
+  }
+
+  private note(verdict: ReadTag['verdict'], note: string): void {
+    if (verdict === 'exact') return;
+    this.#verdict = this.#verdict === 'assumed' ? 'assumed' : verdict;
+    if (note !== '') this.#note = note;
   }
 
   private readerOf(pattern: string): PatternReader {
     const known = this.#readers.get(pattern);
     if (known !== undefined) return known;
-    const { paths } = this.dialect;
-    const path = [paths.field, paths.item, paths.plain_item]
-      .map((one) => one.replace(/[.*+?^$()|[\]\\]/g, '\\$&').replace(/\{\w+\}/g, NAME))
-      .join('|');
-    const reader = patternReader(pattern, {
-      field: path,
-      list: path,
-      item: NAME,
-      text: '[\\s\\S]*?',
-      format: '[\\s\\S]*?',
-    });
+    const path = pathSource(this.dialect);
+    const reader = patternReader(
+      pattern,
+      { field: path, list: path, item: '[\\p{L}_][\\p{L}\\d_-]*', text: '[\\s\\S]*?', format: '[\\s\\S]*?' },
+      this.dialect.delimiters,
+    );
     this.#readers.set(pattern, reader);
     return reader;
   }
+}
 
-  private path(text: string, span: Span): Expression | null {
-    const { paths } = this.dialect;
-    const neutral = (filling: Filling | undefined): string => neutralFieldName(this.dialect, filling?.text ?? '');
-    const holes = { name: NAME, item: NAME };
-    const ofItem = patternReader(paths.item, holes).read(text);
-    if (ofItem !== null && this.#items.includes(neutral(ofItem.get('item'))))
-      return { kind: 'path', segments: [neutral(ofItem.get('item')), neutral(ofItem.get('name'))], span };
-    const item = patternReader(paths.plain_item, holes).read(text);
-    if (item !== null && this.#items.includes(neutral(item.get('item'))))
-      return { kind: 'path', segments: [neutral(item.get('item'))], span };
-    const field = patternReader(paths.field, holes).read(text);
-    if (field !== null) return { kind: 'path', segments: [neutral(field.get('name'))], span };
-    return null;
-  }
+const elseConstructs = { if: 'else', unless: 'otherwise_unless', each: 'else_each' } as const;
 
-  /** A condition, loosest connection first; what stands in quotes connects nothing. */
-  private condition(text: string, start: number): Expression | null {
-    const span = spanAt(start, text.length);
-    const parts = (name: string): readonly [Filling, Filling] | null => this.split(name, text);
-    for (const [name, kind] of [
-      ['or', 'either'],
-      ['and', 'both'],
-    ] as const) {
-      const found = parts(name);
-      if (found === null) continue;
-      const left = this.condition(found[0].text, start + found[0].start);
-      const right = this.condition(found[1].text, start + found[1].start);
-      if (left !== null && right !== null) return { kind, left, right, span };
-    }
-    const negated = this.hole('not', text);
-    if (negated !== null) {
-      const value = this.condition(negated.text, start + negated.start);
-      if (value !== null) return { kind: 'not', value, span };
-    }
-    for (const [name, operator] of comparisons) {
-      const found = parts(name);
-      if (found === null) continue;
-      const left = this.operand(found[0], start);
-      const right = this.operand(found[1], start);
-      if (left !== null && right !== null) return { kind: 'comparison', operator, left, right, span };
-    }
-    const present = this.hole('present', text);
-    return present === null ? null : this.operand(present, start);
-  }
+/** Goes on to the last part of a block. */
+function divide(block: OpenBlock): void {
+  block.hasElse = true;
+  block.scope = null;
+}
 
-  private hole(name: string, text: string): Filling | null {
-    const pattern = Object.hasOwn(this.dialect.conditions, name) ? this.dialect.conditions[name] : undefined;
-    return pattern === undefined ? null : (patternReader(pattern, {}).read(text)?.get('left') ?? null);
-  }
+/** What a block is about, as it is written; empty where the tag does not say it. */
+function labelOf(fillings: Fillings): string {
+  return (fillings.get('condition') ?? fillings.get('list'))?.text.trim() ?? '';
+}
 
-  private split(name: string, text: string): readonly [Filling, Filling] | null {
-    const pattern = Object.hasOwn(this.dialect.conditions, name) ? this.dialect.conditions[name] : undefined;
-    if (pattern === undefined) return null;
-    const masked = text.replace(/"[^"]*"|'[^']*'/g, (quoted) => '_'.repeat(quoted.length));
-    const found = patternReader(pattern, { left: '[\\s\\S]+' }).read(masked);
-    const left = found?.get('left');
-    const right = found?.get('right');
-    if (left === undefined || right === undefined) return null;
-    const whole = ({ start, text: part }: Filling): Filling => ({
-      start,
-      text: text.slice(start, start + part.length),
-    });
-    return [whole(left), whole(right)];
-  }
-
-  private operand({ text, start }: Filling, offset: number): Expression | null {
-    const span = spanAt(offset + start, text.length);
-    const written = text.trim();
-    if (/^-?\d+(?:\.\d+)?$/.test(written)) return { kind: 'number', written, span };
-    const quoted = this.dialect.conditions['text'];
-    const words =
-      quoted === undefined ? undefined : patternReader(quoted, { text: '[^"\']*' }).read(written)?.get('text');
-    if (words !== undefined) return { kind: 'text', value: words.text, span };
-    const path = this.dialect.conditions['path'] ?? '{field}';
-    const field = this.readerOf(path).read(written)?.get('field');
-    return field === undefined ? null : this.path(field.text, span);
-  }
+function negated(value: Expression): Expression {
+  return { kind: 'not', value, span: value.span };
 }

@@ -13,7 +13,7 @@ export function readNeutralTags(source: SourceText, spans: readonly Span[], repo
 function readTag(source: SourceText, span: Span, report: Report): MergeTag {
   const place = { source, span };
   const written = source.slice(span);
-  if (written === '@@{') return { kind: 'literal', place };
+  if (written === '@@{') return { kind: 'literal', text: '@{', place };
   const inner = written.slice(2, -1);
   const offset = span.start + 2;
   const comment = /^\s*#/.exec(inner);

@@ -4,7 +4,7 @@ import { escapeAttribute } from '../html/escape.js';
 import { replaceSentinels, sentinel } from '../html/tags.js';
 import { attribute, elementsOf, firstElement } from '../html/tree.js';
 import type { Dialect } from '../merge/dialect.js';
-import { systemValues } from '../merge/model.js';
+import { systemValues, type MergeFields } from '../merge/model.js';
 import { pathsIn } from '../merge/expression.js';
 import { tagsAsWritten, tagsInDialect, type TagTexts } from '../merge/write.js';
 import { plainText } from '../plaintext/plain-text.js';
@@ -28,6 +28,8 @@ export interface RenderedMessage {
 /** What a destination decides. */
 export interface RenderInput {
   readonly dialect: Dialect;
+  /** What the project declares of its fields. */
+  readonly fields: MergeFields;
   /** The recipient that samples are filled with. */
   readonly recipient: SampleRecipient;
   /** The path of a picture in the finished HTML, by the path that the source gives. */
@@ -100,7 +102,7 @@ interface WrittenVersion {
 function writeVersion(message: CompiledMessage, input: RenderInput, report: Report): WrittenVersion {
   const { tags } = message.source;
   const { dialect } = input;
-  const texts: TagTexts = dialect.verbatim ? tagsAsWritten(tags) : tagsInDialect(tags, dialect, report);
+  const texts: TagTexts = dialect.verbatim ? tagsAsWritten(tags) : tagsInDialect(tags, dialect, input.fields, report);
   const link = (address: string): string => withLinkParameters(address, input.linkParameters, tags) ?? address;
   reportUnclearLinks(message, input, report);
   const html = message.html(
