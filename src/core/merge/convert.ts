@@ -7,7 +7,7 @@ import type { Span } from '../text/span.js';
 import type { Dialect } from './dialect.js';
 import { joinedPieces, type OutputPiece } from './literal-text.js';
 import type { MergeFields, MergeTag } from './model.js';
-import { printNeutralTag } from './print-neutral.js';
+import { printNeutralTag, unsayableName } from './print-neutral.js';
 import { readDialectTags, type ReadTag } from './read-dialect.js';
 import { checkBlocks, readNeutralTags } from './read-neutral.js';
 import { scanTags } from './scan-tags.js';
@@ -116,12 +116,19 @@ function readTags(source: SourceText, dialect: Dialect, fields: MergeFields, rep
 
 function textsIn(tags: readonly MergeTag[], { to, fields, answers }: ConversionSetting, report: Report): TagTexts {
   if (!to.verbatim) return tagsInDialect(tags, to, fields, report, answers);
+  const lost = tags.map((tag) => {
+    const name = unsayableName(tag);
+    if (name === null) return false;
+    const advice = 'Give the field another name, or map it with --fields.';
+    report(finding('merge-loss', tag.place, { dialect: to.name, what: `a field with the name ${name}`, advice }));
+    return true;
+  });
   return {
     write: (index, context) => {
       const tag = tags[index];
       return tag === undefined ? '' : printNeutralTag(tag, context === 'attribute' ? "'" : '"');
     },
-    verdict: () => 'exact',
+    verdict: (index) => (lost[index] === true ? 'loss' : 'exact'),
     note: () => '',
     removed: [],
   };

@@ -4,7 +4,13 @@ import type { Span } from '../text/span.js';
 
 /** A parsed expression; every node knows its span in the source. */
 export type Expression =
-  | { readonly kind: 'path'; readonly segments: readonly string[]; readonly span: Span }
+  | {
+      readonly kind: 'path';
+      readonly segments: readonly string[];
+      readonly span: Span;
+      /** Set where the way it is asked after shows that it is a list. */
+      readonly isList?: true;
+    }
   | { readonly kind: 'text'; readonly value: string; readonly span: Span }
   | { readonly kind: 'number'; readonly written: string; readonly span: Span }
   | { readonly kind: 'flag'; readonly value: boolean; readonly span: Span }

@@ -1,4 +1,4 @@
-import type { Expression } from './expression.js';
+import { pathsIn, type Expression } from './expression.js';
 import type { MergeTag } from './model.js';
 
 /**
@@ -8,7 +8,7 @@ import type { MergeTag } from './model.js';
 export function printNeutralTag(tag: MergeTag, quote: '"' | "'" = '"'): string {
   switch (tag.kind) {
     case 'output':
-      return `@{${tag.raw ? '+' : ''}${printExpression(tag.value, quote)}}`;
+      return `@{${tag.raw ? '+' : ''}${unmistakable(printExpression(tag.value, quote))}}`;
     case 'if':
       return `@{if ${printExpression(tag.condition, quote)}}`;
     case 'else-if':
@@ -26,6 +26,32 @@ export function printNeutralTag(tag: MergeTag, quote: '"' | "'" = '"'): string {
     case 'broken':
       return '';
   }
+}
+
+/** A field whose name is that of a block tag, in parentheses. */
+function unmistakable(expression: string): string {
+  return /^(?:else|end|each)\b|^(?:if|else if)\s/.test(expression) ? `(${expression})` : expression;
+}
+
+/** Words that the notation means something else by, and what its names are made of. */
+const reserved: ReadonlySet<string> = new Set(['and', 'or', 'not', 'true', 'false']);
+const NAME = /^[A-Za-z_][\w-]*$/;
+
+/** The first name in a tag that cannot be a name in the neutral notation; null where all can. */
+export function unsayableName(tag: MergeTag): string | null {
+  const expressions =
+    tag.kind === 'output'
+      ? [tag.value]
+      : tag.kind === 'if' || tag.kind === 'else-if'
+        ? [tag.condition]
+        : tag.kind === 'each'
+          ? [tag.list]
+          : [];
+  const names = expressions.flatMap(pathsIn).flatMap(({ segments }) =>
+    segments.filter((name, index) => (index === 0 && reserved.has(name)) || !(NAME.test(name) || (index > 0 && /^\d+$/.test(name)))),
+  );
+  const item = tag.kind === 'each' && (!/^[A-Za-z_]\w*$/.test(tag.item) || reserved.has(tag.item)) ? [tag.item] : [];
+  return [...names, ...item][0] ?? null;
 }
 
 /** How tight each kind of expression binds; what binds looser than its place gets parentheses. */

@@ -18,6 +18,7 @@ import { patternReader, type Filling, type PatternReader } from './pattern.js';
 import { readCondition, readValue, type PathResolver } from './read-expression.js';
 import { readPath, type NameScope } from './read-path.js';
 import { repairsOf, standsInAddress } from './repair.js';
+import { withDamagedTags } from './damaged-tags.js';
 import { scanTags, type ScannedTag } from './scan-tags.js';
 import { dataPath, itemShapeOf, shapeOf, type KnownData, type LoopItem } from './shapes.js';
 import { evidenceOf, type Evidence } from './evidence.js';
@@ -71,7 +72,7 @@ class DialectReader {
     fields: MergeFields,
     private readonly report: Report,
   ) {
-    this.#scanned = scanTags(source.text, dialect);
+    this.#scanned = withDamagedTags(source.text, scanTags(source.text, dialect), dialect);
     this.#evidence = evidenceOf(this.#scanned, dialect);
     this.#data = { fields, looped: new Set() };
     this.#readers = readers.get(dialect) ?? new Map<string, PatternReader>();
@@ -84,13 +85,15 @@ class DialectReader {
       const divided = this.division(index);
       const scanned = this.#scanned[index];
       if (scanned === undefined) break;
-      tags.push(divided?.tag ?? this.whole(scanned));
+      const tag = divided?.tag ?? this.whole(scanned);
+      if (tag !== null) tags.push(tag);
       index += divided?.length ?? 1;
     }
     return tags;
   }
 
-  private whole(scanned: ScannedTag): ReadTag {
+  /** Null for what only resembled a tag. */
+  private whole(scanned: ScannedTag): ReadTag | null {
     const place = { source: this.source, span: scanned.span };
     const plain = (tag: MergeTag): ReadTag => ({ tag, verdict: 'exact', note: '', markup: '' });
     if (scanned.kind === 'comment') return plain({ kind: 'comment', text: scanned.text, place });
@@ -99,6 +102,7 @@ class DialectReader {
       this.report(finding('tag-unclosed', place, { tag: scanned.text, dialect: this.dialect.title }));
       return plain({ kind: 'broken', place });
     }
+    if (scanned.kind === 'damaged') return this.repaired(scanned);
     const read = this.attempt(scanned.text, scanned) ?? this.repaired(scanned);
     if (read !== null) return read;
     this.report(
@@ -261,8 +265,8 @@ class DialectReader {
       if (shape !== null) return shape.type === 'list' ? { fillings, path } : null;
       const name = list.text.trim();
       if (this.#evidence.printed.has(name)) return null;
-      if (this.#evidence.itself.has(name)) return { fillings, path };
-      const isLoop = this.#evidence.namesOwnFields(name, (word) => this.#data.fields.has(word));
+      const isLoop =
+        this.#evidence.itself.has(name) || this.#evidence.namesOwnFields(name, (word) => this.#data.fields.has(word));
       this.note(
         'assumed',
         isLoop

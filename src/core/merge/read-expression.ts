@@ -177,7 +177,8 @@ class ExpressionReader {
   }
 
   private ofPresence(construct: string, value: Expression, span: Span): Expression | null {
-    if (presences.includes(construct)) return value;
+    const isList = construct.endsWith('_list') && value.kind === 'path';
+    if (presences.includes(construct)) return isList ? { ...value, isList } : value;
     if (absences.includes(construct)) return { kind: 'not', value, span };
     if (construct === 'given') return { kind: 'given', value, span };
     if (construct === 'not_given') return { kind: 'not', value: { kind: 'given', value, span }, span };

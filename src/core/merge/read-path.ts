@@ -134,7 +134,7 @@ class PathReader {
       const name = this.match([pattern], text)?.get('name');
       if (name === undefined) continue;
       // Only a name that stands alone can be mistaken for a word of the language.
-      if (pattern === '{name}' && names.reserved.includes(name.text.split('.')[0] ?? '')) return null;
+      if (pattern === '{name}' && names.reserved.includes(name.text.split('.')[0] ?? '')) continue;
       return this.segments(name.text);
     }
     return null;

@@ -8,19 +8,23 @@ export interface RepairedTag {
   readonly damage: string;
 }
 
-const MARKUP = /<!--[\s\S]*?-->|<\/?[a-z][^<>]*>/gi;
+/** Markup within a line of text: what an editor puts around a part of a word. */
+export const MARKUP_SOURCE =
+  '<!--[\\s\\S]*?-->|</?(?:a|abbr|b|big|br|code|em|font|i|ins|del|mark|s|small|span|strike|strong|sub|sup|u|wbr|o:p)(?=[\\s>/])[^<>]*>';
+
+const MARKUP = new RegExp(MARKUP_SOURCE, 'gi');
 
 /**
  * What a tag that cannot be read may have been, before an editor of HTML worked on it: nearest first.
  * @param inAddress whether it stands in an attribute that holds an address, where a tag may be percent-encoded
  */
 export function repairsOf(written: string, inAddress: boolean): RepairedTag[] {
-  const decoded = straight(written);
   const markup = (written.match(MARKUP) ?? []).join('');
+  const bare = markup === '' ? written : written.replace(MARKUP, '');
   const candidates: RepairedTag[] = [
-    { text: decoded, markup: '', damage: 'its characters were written as HTML' },
-    ...(markup === '' ? [] : [{ text: straight(written.replace(MARKUP, '')), markup, damage: 'markup stood in it' }]),
-    ...(inAddress ? [{ text: percentDecoded(decoded), markup: '', damage: 'it was percent-encoded' }] : []),
+    { text: straight(written), markup: '', damage: 'its characters were written as HTML' },
+    ...(markup === '' ? [] : [{ text: straight(bare), markup, damage: 'markup stood in it' }]),
+    ...(inAddress ? [{ text: straight(percentDecoded(bare)), markup, damage: 'it was percent-encoded' }] : []),
   ];
   return candidates.filter(
     ({ text }, index) => text !== written && !candidates.slice(0, index).some((one) => one.text === text),

@@ -5,7 +5,7 @@ import { escapeRegExp, literalSource, piecesOf } from './pattern.js';
 
 /** What stands between the texts of a dialect: a tag, a comment, or text that only looks like a tag. */
 export interface ScannedTag {
-  readonly kind: 'tag' | 'comment' | 'literal' | 'unclosed';
+  readonly kind: 'tag' | 'comment' | 'literal' | 'unclosed' | 'damaged';
   /** Where it stands, with the white space that it takes away. */
   readonly span: Span;
   /** Where the tag itself stands. */

@@ -539,6 +539,8 @@ function loopedIn(tags: readonly MergeTag[]): Set<string> {
       open.push({ name: tag.item, list, shape: null });
       blocks.push(true);
     } else if (tag.kind === 'if' || tag.kind === 'each') blocks.push(false);
+    for (const path of expressionsOf(tag).flatMap(pathsIn))
+      if (path.isList === true) looped.add(dataPath(path.segments, open));
     if (tag.kind === 'end' && blocks.pop() === true) open.pop();
   }
   return looped;
