@@ -1,18 +1,25 @@
-import { resolve } from 'node:path';
+import { stat } from 'node:fs/promises';
+import { join, resolve } from 'node:path';
+import stringWidth from 'string-width';
 import { adviceForName, exitCodeOf, finding, isError, type Finding } from '../core/finding.js';
-import {
-  conversionVerdicts,
-  convertTags,
-  recognizeDialects,
-  type ConversionSetting,
-  type ConvertedTag,
-} from '../core/merge/convert.js';
-import type { Dialect } from '../core/merge/dialect.js';
-import type { MergeFields } from '../core/merge/model.js';
+import { parseHtml } from '../core/html/parse.js';
+import { conversionJson, conversionPage, verdictCounts, type ConvertedFile } from '../core/merge/conversion-report.js';
+import { convertTags, readTags, recognizeDialects, type ConversionSetting } from '../core/merge/convert.js';
+import { neutralDialect, platformFieldName, type Dialect, type FooterTexts } from '../core/merge/dialect.js';
+import { footerEdits, isHtml, missingSystemValues, usualFooter, type FooterMode } from '../core/merge/footer.js';
+import { systemValues, type MergeField, type MergeFields } from '../core/merge/model.js';
+import { isTakenOut } from '../core/merge/source-edit.js';
+import type { LossAnswers } from '../core/merge/write.js';
 import { nearestName } from '../core/nearest.js';
-import type { SourceText } from '../core/text/source-text.js';
+import { plainText } from '../core/plaintext/plain-text.js';
+import { convertRegions } from '../core/region/convert-regions.js';
+import { sampleRecipient } from '../core/source/fill-sample.js';
+import { sampleAnswers } from '../core/source/sample-answers.js';
+import { SourceText } from '../core/text/source-text.js';
+import { loadConfig, projectFolderOf, type Config } from '../project/config.js';
 import { dialectNames, loadDialect } from '../project/dialects.js';
-import { loadConfig, projectFolderOf } from '../project/config.js';
+import { fieldQuestions, readFieldMap } from '../project/field-map.js';
+import { readTextFile } from '../project/text-file.js';
 import { writeWhole } from '../project/write-file.js';
 import { planOutputs, readInputFile, writeOutputs } from './file-outputs.js';
 import type { Io } from './io.js';
@@ -25,24 +32,32 @@ export interface ConvertOptions extends CommonOptions {
   readonly to: string;
   readonly out: string | null;
   readonly report: string | null;
+  readonly fields: string | null;
+  readonly footer: FooterMode;
+  readonly allowLoss: boolean;
 }
 
-interface Converted {
-  readonly file: string;
-  readonly source: SourceText;
-  readonly text: string | null;
-  readonly tags: readonly ConvertedTag[];
+/** What all files are converted with. */
+interface Setting {
+  readonly to: Dialect;
+  readonly dialects: readonly Dialect[];
+  readonly fields: MergeFields;
+  readonly answers: LossAnswers | null;
+  /** The footer to put in, in the neutral notation. */
+  readonly footer: FooterTexts;
+  readonly mode: FooterMode;
 }
 
 /** `convert`. */
 export async function convertCommand(options: ConvertOptions, io: Io): Promise<number> {
   const { plan, findings } = await planOutputs(options.files, options.out, io, (name) => name);
   const dialects = await loadAll(io, findings);
-  const fields = await projectFields(io, findings);
-  const to = chosen(options.to, dialects, findings);
+  const config = await projectConfig(io, findings);
+  const target = chosen(options.to, dialects, findings);
   const from = options.from === 'auto' ? null : chosen(options.from, dialects, findings);
-  if (to === null || findings.some(isError)) return finish(findings, [], options, io);
-  const converted: Converted[] = [];
+  const setting = target === null ? null : await settingFor(target, dialects, config, options, io, findings);
+  if (setting === null || findings.some(isError)) return finish(findings, [], options, io);
+  const converted: ConvertedFile[] = [];
   const texts: string[] = [];
   for (const input of options.files) {
     const { file, finding: unreadable } = await readInputFile(input, io);
@@ -53,19 +68,97 @@ export async function convertCommand(options: ConvertOptions, io: Io): Promise<n
     const { source } = file;
     const own = from ?? recognized(source, dialects, findings);
     if (own === null) continue;
-    const setting: ConversionSetting = { from: own, to, others: dialects, fields, answers: null };
-    const result = convertTags(source, setting, (item) => findings.push(item));
+    const result = convertFile(source, own, setting, (item) => findings.push(item));
     converted.push({ file: input, source, ...result });
     if (result.text !== null) texts.push(file.hasByteOrderMark ? `\ufeff${result.text}` : result.text);
   }
-  if (options.report !== null) {
-    const problem = await writeWhole(resolve(io.folder, options.report), reportJson(converted), options.report);
-    if (problem !== null) findings.push(problem);
-  }
+  await writeReport(converted, options, io, findings);
+  await askForFields(converted, setting, options, io, findings);
   // Where one file is refused, none is written.
   if (texts.length === options.files.length && !findings.some(isError))
     findings.push(...(await writeOutputs(texts, plan, io)));
   return finish(findings, converted, options, io);
+}
+
+type Converted = Omit<ConvertedFile, 'file' | 'source'>;
+
+/** Converts one file: its footer as it was asked for, and then its tags. */
+function convertFile(source: SourceText, from: Dialect, setting: Setting, report: (item: Finding) => void): Converted {
+  const { to, dialects, fields, answers, mode } = setting;
+  const base: ConversionSetting = { from, to, others: dialects, fields, answers };
+  const tags = readTags(source, from, fields, () => undefined).map(({ tag }) => tag);
+  const footer = {
+    html: inTarget(setting.footer.html, setting, report),
+    text: inTarget(setting.footer.text, setting, report),
+  };
+  const isKept = mode === 'keep' && from.name === to.name;
+  const footerChanges = isKept ? [] : footerEdits(source, { mode, from, to, tags, footer });
+  const isSame = from.name === to.name;
+  const regions = isSame ? { edits: [], losses: [] } : convertRegions(source, from, to, from.delimiters);
+  for (const { span, name, what } of regions.losses)
+    report(finding('region-mark-loss', { source, span }, { name, what, dialect: to.title }));
+  const edits = [...footerChanges, ...regions.edits.filter(({ span }) => !isTakenOut(span, footerChanges))];
+  const result = convertTags(source, { ...base, edits }, report);
+  if (mode === 'keep' && /<body\b/i.test(source.text) && isHtml(source.text))
+    for (const name of missingSystemValues(tags, to)) {
+      const what = (systemValues.get(name) ?? name).replace(/^the /, '');
+      report(finding('footer-missing-converted', { source, span: { start: 0, end: 0 } }, { what, dialect: to.title }));
+    }
+  return result;
+}
+
+/** A text of the neutral notation in the target's dialect. */
+function inTarget(text: string, { to, fields, answers }: Setting, report: (item: Finding) => void): string {
+  const source = new SourceText('footer', text);
+  return convertTags(source, { from: neutralDialect, to, others: [], fields, answers }, report).text ?? '';
+}
+
+async function settingFor(
+  target: Dialect,
+  dialects: readonly Dialect[],
+  config: Config | null,
+  options: ConvertOptions,
+  io: Io,
+  findings: Finding[],
+): Promise<Setting> {
+  const declared = new Map<string, MergeField>(config?.fields ?? []);
+  let to = target;
+  const path = options.fields === null ? null : resolve(io.folder, options.fields);
+  if (path !== null && options.fields !== null && (await isThere(path))) {
+    const { map, findings: problems } = await readFieldMap(path, options.fields);
+    findings.push(...problems);
+    to = { ...target, fieldNames: { ...target.fieldNames, ...(map?.names ?? {}) } };
+    for (const [name, shape] of map?.shapes ?? [])
+      declared.set(name, { sample: undefined, fallback: null, ...declared.get(name), ...shape });
+  }
+  const system = {
+    company: config?.sender?.company ?? '',
+    postalAddress: config?.sender?.postalAddress ?? '',
+    year: new Date().getFullYear(),
+  };
+  const answers = options.allowLoss ? sampleAnswers(sampleRecipient(declared, system, 'en')) : null;
+  const footer = (config === null ? null : await projectFooter(config, findings)) ?? usualFooter(to);
+  return { to, dialects, fields: declared, answers, footer, mode: options.footer };
+}
+
+function isThere(path: string): Promise<boolean> {
+  return stat(path).then(
+    () => true,
+    () => false,
+  );
+}
+
+/** The footer that the project has for finished HTML; null where it names none. */
+async function projectFooter({ folder, footer }: Config, findings: Finding[]): Promise<FooterTexts | null> {
+  if (footer === null) return null;
+  const { file, finding: unreadable } = await readTextFile(join(folder, footer.path), footer.path);
+  if (file === null) {
+    findings.push({ ...unreadable, place: footer.place });
+    return null;
+  }
+  const html = file.source.text.trim();
+  const { doc } = parseHtml(new SourceText(footer.path, html), neutralDialect.delimiters);
+  return { html, text: plainText(doc, { width: 72, links: 'notes', measure: stringWidth }).trim() };
 }
 
 async function loadAll(io: Io, findings: Finding[]): Promise<Dialect[]> {
@@ -75,13 +168,13 @@ async function loadAll(io: Io, findings: Finding[]): Promise<Dialect[]> {
   return loaded.flatMap(({ dialect }) => (dialect === null ? [] : [dialect]));
 }
 
-/** What the project around declares of its fields; nothing where there is no project. */
-async function projectFields(io: Io, findings: Finding[]): Promise<MergeFields> {
+/** The configuration of the project around; null where there is none. */
+async function projectConfig(io: Io, findings: Finding[]): Promise<Config | null> {
   const folder = await projectFolderOf(io.folder);
-  if (folder === null) return new Map();
+  if (folder === null) return null;
   const { config, findings: problems } = await loadConfig(folder);
   findings.push(...problems);
-  return config?.fields ?? new Map();
+  return config;
 }
 
 function chosen(name: string, dialects: readonly Dialect[], findings: Finding[]): Dialect | null {
@@ -98,46 +191,68 @@ function chosen(name: string, dialects: readonly Dialect[], findings: Finding[])
 /** The dialect that a text shows; null, with a finding, where it shows none, or several alike. */
 function recognized(source: SourceText, dialects: readonly Dialect[], findings: Finding[]): Dialect | null {
   const place = { source, span: { start: 0, end: 0 } };
-  const [first, second] = recognizeDialects(source, dialects);
+  const ranking = recognizeDialects(source, dialects);
+  const [first] = ranking;
   if (first === undefined) {
     findings.push(finding('dialect-unrecognized', place, {}));
     return null;
   }
-  if (second !== undefined && second.known - second.unknown === first.known - first.unknown) {
-    const names = `${first.dialect.name} and ${second.dialect.name}`;
-    findings.push(finding('dialect-ambiguous', place, { names, count: String(first.known) }));
+  const best = first.known - first.unknown;
+  const tied = ranking.filter(({ known, unknown }) => known - unknown === best);
+  if (tied.length > 1) {
+    const names = tied.map(({ dialect }) => dialect.name);
+    const list = `${names.slice(0, -1).join(', ')} and ${names[names.length - 1] ?? ''}`;
+    findings.push(finding('dialect-ambiguous', place, { names: list, count: String(first.known) }));
     return null;
   }
+  const count = `${first.known} of ${first.known + first.unknown} tags`;
+  findings.push(finding('dialect-recognized', null, { file: source.name, dialect: first.dialect.name, count }));
   return first.dialect;
 }
 
-function reportJson(converted: readonly Converted[]): string {
-  const tags = converted.flatMap(({ file, source, tags: own }) =>
-    own.map(({ span, from, to, verdict, message }) => ({
-      file,
-      ...source.lineColumn(span.start),
-      from,
-      to,
-      verdict,
-      message,
-    })),
-  );
-  return `${JSON.stringify({ tags }, null, 2)}\n`;
+async function writeReport(
+  converted: readonly ConvertedFile[],
+  { report, from, to }: ConvertOptions,
+  io: Io,
+  findings: Finding[],
+): Promise<void> {
+  if (report === null) return;
+  const isPage = /\.html?$/i.test(report);
+  const text = isPage
+    ? conversionPage(converted, from === 'auto' ? 'the dialect found' : from, to)
+    : conversionJson(converted);
+  const problem = await writeWhole(resolve(io.folder, report), text, report);
+  if (problem !== null) findings.push(problem);
 }
 
-function finish(findings: readonly Finding[], converted: readonly Converted[], options: CommonOptions, io: Io): number {
+/** Writes the file that asks how fields are called, where it is not there yet. */
+async function askForFields(
+  converted: readonly ConvertedFile[],
+  { to }: Setting,
+  options: ConvertOptions,
+  io: Io,
+  findings: Finding[],
+): Promise<void> {
+  if (options.fields === null) return;
+  const path = resolve(io.folder, options.fields);
+  if (await isThere(path)) return;
+  const used = [...new Set(converted.flatMap(({ fields }) => fields))].sort();
+  const open = used.filter((name) => to.fieldNames[name] === undefined);
+  const names = Object.fromEntries(open.map((name) => [name, platformFieldName(to, name)]));
+  const problem = await writeWhole(path, fieldQuestions(names, to.title), options.fields);
+  findings.push(
+    problem ?? finding('fields-asked', null, { path: options.fields, count: String(open.length), dialect: to.title }),
+  );
+}
+
+function finish(
+  findings: readonly Finding[],
+  converted: readonly ConvertedFile[],
+  options: CommonOptions,
+  io: Io,
+): number {
   printFindings(findings, io, options.color);
   if (!options.quiet) for (const { file, tags } of converted) io.err(`${file}: ${verdictCounts(tags)}\n`);
   if (!options.quiet && findings.some(isError)) io.err(`${countFindings(findings)}. Nothing was written.\n`);
   return exitCodeOf(findings);
-}
-
-/** "7 tags: 5 exact, 2 rewritten". */
-function verdictCounts(tags: readonly ConvertedTag[]): string {
-  const counts = conversionVerdicts
-    .map((verdict) => [verdict, tags.filter((tag) => tag.verdict === verdict).length] as const)
-    .filter(([, count]) => count > 0)
-    .map(([verdict, count]) => `${count} ${verdict}`);
-  const total = `${tags.length} ${tags.length === 1 ? 'tag' : 'tags'}`;
-  return counts.length === 0 ? total : `${total}: ${counts.join(', ')}`;
 }

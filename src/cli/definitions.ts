@@ -1,4 +1,5 @@
 import { Option, CommanderError, type Command } from 'commander';
+import type { FooterMode } from '../core/merge/footer.js';
 import type { Io } from './io.js';
 import type { CommonOptions } from './run.js';
 
@@ -211,7 +212,24 @@ function defineConvert({ program, io, common, finish }: Definition): void {
     .requiredOption('--to <dialect>', 'the dialect to write')
     .option('--from <dialect>', 'the dialect to read; auto finds it by its tags', 'auto')
     .option('--out <path>', 'the output file, or the folder for several (default: standard output)')
-    .option('--report <file>', 'write what became of each tag, as JSON')
+    .option('--report <file>', 'write what became of each tag: as a page where the name ends in .html, else as JSON')
+    .option(
+      '--fields <file>',
+      'a YAML file with the platform’s names of fields; where it is not there it is written, to be filled in',
+    )
+    .addOption(
+      new Option(
+        '--footer <mode>',
+        'the footer: keep it, replace it, add it where the target asks for more, or strip it',
+      )
+        .choices(['keep', 'replace', 'add', 'strip'])
+        .default('keep'),
+    )
+    .option(
+      '--allow-loss',
+      'write also what the other cannot say in full: the sample recipient decides what stands instead',
+      false,
+    )
     .addHelpText(
       'after',
       examples(
@@ -219,13 +237,21 @@ function defineConvert({ program, io, common, finish }: Definition): void {
         'inscriba convert exported.html --from bellmoor --to neutral --report tags.json',
       ),
     )
-    .action(async (files: string[], options: { from: string; to: string; out?: string; report?: string }) => {
+    .action(async (files: string[], { out, report, fields, ...options }: ConvertFlags) => {
       const { convertCommand } = await import('./convert.js');
-      const request = { files, from: options.from, to: options.to };
-      finish(
-        await convertCommand({ ...request, out: options.out ?? null, report: options.report ?? null, ...common() }, io),
-      );
+      const paths = { out: out ?? null, report: report ?? null, fields: fields ?? null };
+      finish(await convertCommand({ files, ...options, ...paths, ...common() }, io));
     });
+}
+
+interface ConvertFlags {
+  readonly from: string;
+  readonly to: string;
+  readonly out?: string;
+  readonly report?: string;
+  readonly fields?: string;
+  readonly footer: FooterMode;
+  readonly allowLoss: boolean;
 }
 
 function defineDialect({ program, io, common, finish }: Definition): void {

@@ -44,6 +44,7 @@ export interface RawConfig {
   readonly fonts: readonly WebFont[];
   readonly destinations: Readonly<Record<string, RawDestination>>;
   readonly defaults: RawDefaults;
+  readonly footer?: string;
 }
 
 const name = Joi.string().pattern(/^[\p{L}\d][\p{L}\d_-]*$/u);
@@ -126,5 +127,6 @@ export const configSchema: Joi.ObjectSchema<RawConfig> = Joi.object<RawConfig>({
     .min(1)
     .required()
     .description('The places that finished messages go to'),
+  footer: Joi.string().description('A file of finished HTML, with neutral merge tags: the footer that convert puts in'),
   defaults: defaults.default({}).description('What messages say that do not say it themselves'),
 });

@@ -42,6 +42,8 @@ export interface Config {
   readonly fonts: readonly WebFont[];
   readonly destinations: readonly Destination[];
   readonly defaults: MessageDefaults;
+  /** The footer for finished HTML: a path from the project's folder, and where it is named. */
+  readonly footer: { readonly path: string; readonly place: Place } | null;
 }
 
 export type ConfigResult =
@@ -72,6 +74,7 @@ export async function loadConfig(from: string): Promise<ConfigResult> {
       sender: senderOf(value),
       width: value.width,
       fields,
+      footer: value.footer === undefined ? null : { path: value.footer, place: placeOf(['footer']) },
       fonts: value.fonts,
       destinations,
       defaults: defaultsOf(value.defaults, placeOf),

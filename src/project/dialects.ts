@@ -13,11 +13,14 @@ import {
   type FieldCase,
   type NameLookup,
   type NameRules,
+  type OwnMark,
   type PackageShape,
+  type RegionPattern,
   type Spelling,
   type TagConstruct,
 } from '../core/merge/dialect.js';
 import { usualBinding } from '../core/merge/grammar.js';
+import { regionKinds } from '../core/template/regions.js';
 import { readTextFile } from './text-file.js';
 import { readYaml } from './yaml-file.js';
 
@@ -48,7 +51,13 @@ interface RawDialect {
   readonly sender: Readonly<Record<string, string>>;
   readonly date: Readonly<Record<string, string>>;
   readonly system_fields: boolean;
-  readonly footer: { readonly required: readonly string[] };
+  readonly footer: {
+    readonly required: readonly string[];
+    readonly html?: string;
+    readonly text?: string;
+    readonly own_marks: readonly OwnMark[];
+  };
+  readonly regions: Readonly<Record<string, RegionPattern | null>>;
   readonly limits: { readonly web_fonts: boolean };
   readonly package?: PackageShape;
   readonly paths: {
@@ -116,6 +125,11 @@ const conditionNames = [
   'path',
 ];
 
+const regionPattern = Joi.alternatives(
+  Joi.object({ open: pattern.required(), close: pattern.required() }),
+  Joi.object({ attribute: pattern.required() }),
+).allow(null);
+
 const constructNames = Joi.array().items(Joi.string());
 const paths = Joi.alternatives(pattern, Joi.array().items(pattern));
 
@@ -153,10 +167,20 @@ const schema: Joi.ObjectSchema<RawDialect> = Joi.object<RawDialect>({
   date: patterns('year'),
   system_fields: Joi.boolean().default(false),
   footer: Joi.object({
-    required: Joi.array().items(
-      Joi.string().valid('unsubscribe', 'preferences', 'browser', 'postal_address', 'company'),
-    ),
-  }).default({ required: [] }),
+    required: Joi.array()
+      .items(Joi.string().valid('unsubscribe', 'preferences', 'browser', 'postal_address', 'company'))
+      .default([]),
+    html: Joi.string(),
+    text: Joi.string(),
+    own_marks: Joi.array()
+      .items(Joi.object({ class: Joi.string(), link_host: Joi.string() }).xor('class', 'link_host'))
+      .default([]),
+  })
+    .and('html', 'text')
+    .default({ required: [], own_marks: [] }),
+  regions: Joi.object(
+    Object.fromEntries([...regionKinds, 'repeat', 'choice'].map((kind) => [kind, regionPattern])),
+  ).default({}),
   limits: Joi.object({ web_fonts: Joi.boolean().default(true) }).default({ web_fonts: true }),
   package: Joi.object({ shape: Joi.string().valid('zip', 'folder').required() }),
   paths: Joi.object({
@@ -265,6 +289,11 @@ function toDialect(raw: RawDialect): Dialect {
     systemFields: raw.system_fields,
     required: raw.footer.required.map((key) =>
       /^(?:company|postal_address)$/.test(key) ? `sender.${key}` : `link.${key}`,
+    ),
+    footer: raw.footer.html === undefined ? null : { html: raw.footer.html, text: raw.footer.text ?? '' },
+    ownMarks: raw.footer.own_marks,
+    regions: Object.fromEntries(
+      Object.entries(raw.regions).filter((entry): entry is [string, RegionPattern] => entry[1] !== null),
     ),
     webFonts: raw.limits.web_fonts,
     package: raw.package ?? null,

@@ -72,6 +72,21 @@ export const mergeFindings = {
     reason: 'The tags of this file may be of {names}: each knows {count}',
     fix: 'Name the dialect with --from.',
   },
+  'dialect-recognized': {
+    severity: 'note',
+    reason: '{file} is taken for {dialect}, which knows {count}',
+    fix: 'Name another with --from if that is wrong.',
+  },
+  'fields-asked': {
+    severity: 'note',
+    reason: '{path} asks how {count} fields are called on {dialect}',
+    fix: 'Correct the names in it, and convert again: until then names by rule are used.',
+  },
+  'footer-missing-converted': {
+    severity: 'warning',
+    reason: 'No {what} in the message, and {dialect} refuses a message without one',
+    fix: 'Convert with --footer add, or --footer replace.',
+  },
   'footer-missing': {
     severity: 'error',
     reason: 'No {what} in the message, and {dialect} refuses a message without one',

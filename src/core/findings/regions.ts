@@ -27,6 +27,11 @@ export const regionFindings = {
     reason: 'There is no attribute {name}',
     fix: '{advice}',
   },
+  'region-mark-loss': {
+    severity: 'warning',
+    reason: '{dialect} has no mark for {what}: {name}',
+    fix: 'Nothing has to be done: the rest of the region is kept.',
+  },
   'region-loss': {
     severity: 'note',
     reason: '{dialect} marks no editable regions: {names}',

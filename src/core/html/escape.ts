@@ -22,3 +22,8 @@ export function escapeAttribute(text: string, tags: TagWriter): string {
     .replace(/\u00a0/g, '&nbsp;');
   return replaceSentinels(escaped, (index) => tags(index, 'attribute'));
 }
+
+/** Any text as HTML that shows it, in text and in attributes in double quotes; it holds no template tags. */
+export function escapeHtml(text: string): string {
+  return text.replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/>/g, '&gt;').replace(/"/g, '&quot;');
+}

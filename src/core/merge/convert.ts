@@ -6,12 +6,13 @@ import { SourceText } from '../text/source-text.js';
 import type { Span } from '../text/span.js';
 import type { Dialect } from './dialect.js';
 import { joinedPieces, type OutputPiece } from './literal-text.js';
-import type { MergeFields, MergeTag } from './model.js';
+import { systemValues, type MergeFields, type MergeTag } from './model.js';
 import { printNeutralTag, unsayableName } from './print-neutral.js';
 import { readDialectTags, type ReadTag } from './read-dialect.js';
 import { checkBlocks, readNeutralTags } from './read-neutral.js';
 import { scanTags } from './scan-tags.js';
-import { tagsInDialect, type LossAnswers, type TagContext, type TagTexts } from './write.js';
+import { isTakenOut, type SourceEdit } from './source-edit.js';
+import { fieldsIn, tagsAsWritten, tagsInDialect, type LossAnswers, type TagContext, type TagTexts } from './write.js';
 
 /** What became of a tag. */
 export interface ConvertedTag {
@@ -41,6 +42,17 @@ export interface Conversion {
   /** Null where something cannot be said, or cannot be read. */
   readonly text: string | null;
   readonly tags: readonly ConvertedTag[];
+  /** The new text in pieces, each with the number of the entry that it comes from; also where it is refused. */
+  readonly pieces: readonly ConvertedPiece[];
+  /** The neutral names of the recipient's fields that it uses. */
+  readonly fields: readonly string[];
+}
+
+/** A piece of a converted text. */
+export interface ConvertedPiece {
+  readonly text: string;
+  /** The place in the source of what it was made of; null for text that stays. */
+  readonly from: Span | null;
 }
 
 /** What a conversion needs to know besides its text. */
@@ -53,6 +65,8 @@ export interface ConversionSetting {
   readonly fields: MergeFields;
   /** What stands for what the target cannot say; null where that is an error. */
   readonly answers: LossAnswers | null;
+  /** Changes besides the tags. */
+  readonly edits?: readonly SourceEdit[];
 }
 
 /**
@@ -63,22 +77,23 @@ export function convertTags(source: SourceText, setting: ConversionSetting, repo
   const { from, to } = setting;
   const found: Finding[] = [];
   const collect = (item: Finding): void => {
-    found.push(item);
-    report(item);
+    // Where losses are allowed, a tag that nobody knows is left out; everywhere else it is an error.
+    const isLeftOut = setting.answers !== null && item.code === 'tag-unknown';
+    const told: Finding = isLeftOut ? { ...item, code: 'tag-unknown-removed' } : item;
+    found.push(told);
+    report(told);
   };
-  if (from.name === to.name) return unchanged(source, setting);
-  const read = readTags(source, from, setting.fields, collect);
+  const { edits = [] } = setting;
+  if (from.name === to.name && edits.length === 0) return unchanged(source, setting);
+  const all = readTags(source, from, setting.fields, collect);
+  const read = all.filter(({ tag }) => !isTakenOut(tag.place.span, edits));
   const tags = read.map(({ tag }) => tag);
   checkBlocks(tags, collect);
-  const texts = textsIn(tags, setting, collect);
-  const spans = tags.map(({ place }) => place.span);
-  const foreign = foreignTags(
-    source,
-    spans,
-    [...setting.others, to].filter(({ name }) => name !== from.name),
-    collect,
-  );
-  const { written, text } = put(source, read, texts, setting);
+  const texts = from.name === to.name ? tagsAsWritten(tags) : textsIn(tags, setting, collect);
+  const spans = all.map(({ tag }) => tag.place.span);
+  const others = [...setting.others, to].filter(({ name }) => name !== from.name);
+  const foreign = foreignTags(source, [...spans, ...edits.map(({ span }) => span)], others, collect);
+  const { written, pieces } = put(source, read, texts, setting);
   const converted = read.map(({ tag, verdict, note, markup }, index): ConvertedTag => {
     const verdicts: ConversionVerdict[] = [verdict, texts.verdict(index)];
     if (tag.kind === 'broken') verdicts.push('unknown');
@@ -92,8 +107,12 @@ export function convertTags(source: SourceText, setting: ConversionSetting, repo
       message: message.join('; '),
     };
   });
-  const all = [...converted, ...foreign].sort((a, b) => a.span.start - b.span.start);
-  return { text: found.some(isError) ? null : text, tags: all };
+  const edited = edits.flatMap(({ span, text, entry }): ConvertedTag[] =>
+    entry === null ? [] : [{ span, from: source.slice(span), to: text, ...entry }],
+  );
+  const entries = [...converted, ...edited, ...foreign].sort((a, b) => a.span.start - b.span.start);
+  const text = found.some(isError) ? null : pieces.map((piece) => piece.text).join('');
+  return { text, tags: entries, pieces, fields: recipientFields(tags) };
 }
 
 function unchanged(source: SourceText, { from, fields }: ConversionSetting): Conversion {
@@ -101,14 +120,27 @@ function unchanged(source: SourceText, { from, fields }: ConversionSetting): Con
     const text = source.slice(tag.place.span);
     return { span: tag.place.span, from: text, to: text, verdict: 'exact', message: '' };
   });
-  return { text: source.text, tags };
+  return { text: source.text, tags, pieces: [{ text: source.text, from: null }], fields: [] };
+}
+
+/** The first names of the paths in tags that are neither system values nor items of loops. */
+function recipientFields(tags: readonly MergeTag[]): string[] {
+  return [...fieldsIn(tags)].filter(
+    (name) => ![...systemValues.keys()].some((system) => system.startsWith(`${name}.`)),
+  );
 }
 
 function worst(verdicts: readonly ConversionVerdict[]): ConversionVerdict {
   return conversionVerdicts.findLast((verdict) => verdicts.includes(verdict)) ?? 'exact';
 }
 
-function readTags(source: SourceText, dialect: Dialect, fields: MergeFields, report: Report): readonly ReadTag[] {
+/** Reads the tags of a text, in any dialect. */
+export function readTags(
+  source: SourceText,
+  dialect: Dialect,
+  fields: MergeFields,
+  report: Report,
+): readonly ReadTag[] {
   if (!dialect.verbatim) return readDialectTags(source, dialect, fields, report);
   const tags = readNeutralTags(source, findTags(source.text, dialect.delimiters), report);
   return tags.map((tag) => ({ tag, verdict: 'exact', note: '', markup: '' }));
@@ -134,55 +166,69 @@ function textsIn(tags: readonly MergeTag[], { to, fields, answers }: ConversionS
   };
 }
 
-/** Puts the written tags into the text. */
+/** Puts the written tags, and the other changes, into the text. */
 function put(
   source: SourceText,
   read: readonly ReadTag[],
   texts: TagTexts,
-  { from, to, others }: ConversionSetting,
-): { written: readonly string[]; text: string } {
+  { from, to, others, edits = [] }: ConversionSetting,
+): { written: readonly string[]; pieces: readonly ConvertedPiece[] } {
   const quotes = tagContexts(parseHtml(source, from.delimiters).doc);
   const pieces: OutputPiece[] = [];
+  const origins: (Span | null)[] = [];
   const places: number[] = [];
+  const push = (piece: OutputPiece, origin: Span | null): void => {
+    pieces.push(piece);
+    origins.push(origin);
+  };
   let position = 0;
-  read.forEach(({ tag, markup }, index) => {
+  const upTo = (end: number, isRemoved: boolean): void => {
+    const start = position;
+    const text = isRemoved ? '' : source.text.slice(start, end);
+    push({ kind: 'text', text, isLiteral: false, quoteAt: (offset) => quoteAround(source.text, start + offset) }, null);
+  };
+  const put = (index: number): void => {
+    const { tag, markup } = read[index] ?? { tag: null, markup: '' };
+    if (tag === null) return;
     const { span } = tag.place;
     const { quote } = quotes(span.start);
-    const isRemoved = texts.removed.some((removal) => index > removal.from && index <= removal.to);
-    const gap = isRemoved ? '' : source.text.slice(position, span.start);
-    const from = position;
-    pieces.push({
-      kind: 'text',
-      text: gap,
-      isLiteral: false,
-      quoteAt: (offset) => quoteAround(source.text, from + offset),
-    });
-    places.push(pieces.length);
+    upTo(
+      span.start,
+      texts.removed.some((removal) => index > removal.from && index <= removal.to),
+    );
+    places[index] = pieces.length;
     const context: TagContext = quote === '"' ? 'attribute' : quote === "'" ? 'single-quoted attribute' : 'text';
     const isText = tag.kind === 'literal' || (tag.kind === 'output' && tag.value.kind === 'text' && !to.verbatim);
-    pieces.push({
-      kind: isText ? 'text' : 'tag',
-      text: tag.kind === 'literal' ? tag.text : texts.write(index, context),
-      isLiteral: true,
-      quoteAt: () => quote,
-    });
-    pieces.push({ kind: 'text', text: markup, isLiteral: false, quoteAt: () => '' });
+    const text = tag.kind === 'literal' ? tag.text : texts.write(index, context);
+    push({ kind: isText ? 'text' : 'tag', text, isLiteral: true, quoteAt: () => quote }, span);
+    push({ kind: 'text', text: markup, isLiteral: false, quoteAt: () => '' }, span);
     position = span.end;
-  });
-  const last = position;
-  pieces.push({
-    kind: 'text',
-    text: source.text.slice(position),
-    isLiteral: false,
-    quoteAt: (offset) => quoteAround(source.text, last + offset),
-  });
+  };
+  const changes = [
+    ...read.map(({ tag }, index) => ({ at: tag.place.span, edit: null, index })),
+    ...edits.map((edit, index) => ({ at: edit.span, edit, index })),
+  ].sort((a, b) => a.at.start - b.at.start || a.at.end - b.at.end || a.index - b.index);
+  for (const { at, edit, index } of changes) {
+    if (edit === null) put(index);
+    else if (at.start >= position) {
+      upTo(at.start, false);
+      push({ kind: 'tag', text: edit.text, isLiteral: false, quoteAt: () => '' }, at);
+      position = at.end;
+    }
+  }
+  upTo(source.text.length, false);
   const dialects = [...others, from].filter(({ verbatim }) => !verbatim);
   const looksLikeTag = (text: string): boolean =>
     dialects.some((dialect) => dialect.delimiters.some(({ open }) => text.includes(open.trim()) && open.length > 1));
-  const joined = joinedPieces(pieces, to, looksLikeTag);
+  const isSame = from.name === to.name;
+  const joined = isSame ? pieces.map((piece) => piece.text) : joinedPieces(pieces, to, looksLikeTag);
   // A text that a tag printed is part of the text around it now.
-  const written = places.map((place) => (pieces[place]?.kind === 'text' ? pieces[place].text : (joined[place] ?? '')));
-  return { written, text: joined.join('') };
+  const written = read.map((_, index) => {
+    const place = places[index] ?? -1;
+    return pieces[place]?.kind === 'text' ? pieces[place].text : (joined[place] ?? '');
+  });
+  const converted = joined.map((text, index): ConvertedPiece => ({ text, from: origins[index] ?? null }));
+  return { written, pieces: converted.filter(({ text }) => text !== '') };
 }
 
 const ATTRIBUTE = /<[a-z][^<>]*=\s*(["'])(?:(?!\1)[^<>])*$/i;

@@ -26,9 +26,7 @@ export function withDamagedTags(text: string, found: readonly ScannedTag[], dial
     damaged.push(...damagedIn(text, position, start, patterns));
     position = found[index]?.span.end ?? text.length;
   }
-  return damaged.length === 0
-    ? [...found]
-    : [...found, ...damaged].sort((a, b) => a.span.start - b.span.start);
+  return damaged.length === 0 ? [...found] : [...found, ...damaged].sort((a, b) => a.span.start - b.span.start);
 }
 
 interface DamagedPattern {
@@ -57,7 +55,9 @@ function damagedPatterns({ open, close }: TagDelimiters): DamagedPattern[] {
     ...(open.trim().length > 1 || close.length > 1
       ? [make(`${joined(open, plain, markup)}${content('{}')}${joined(close, plain, markup)}`, false)]
       : []),
-    ...(isEscapable ? [make(`${joined(open, reference, '')}${content('<>')}${joined(close, reference, '')}`, false)] : []),
+    ...(isEscapable
+      ? [make(`${joined(open, reference, '')}${content('<>')}${joined(close, reference, '')}`, false)]
+      : []),
   ];
 }
 

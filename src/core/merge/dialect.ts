@@ -47,6 +47,12 @@ export interface Dialect {
   readonly systemFields: boolean;
   /** Neutral names of system values without which the platform refuses a message. */
   readonly required: readonly string[];
+  /** The platform's footer, in the neutral notation: HTML, and what stands in plain text; null for the usual one. */
+  readonly footer: FooterTexts | null;
+  /** By what the platform's own badge is known in files that it exported. */
+  readonly ownMarks: readonly OwnMark[];
+  /** How a piece that users may edit is marked, by its kind; `repeat` and `choice` for what it may besides. */
+  readonly regions: Readonly<Record<string, RegionPattern>>;
   /** False where the platform refuses fonts from the web. */
   readonly webFonts: boolean;
   /** Null where the dialect describes no package. */
@@ -54,6 +60,18 @@ export interface Dialect {
   /** Pairs of texts that mean the same, by which the file is proved. */
   readonly samples: readonly DialectSample[];
 }
+
+/** A footer, as HTML and as plain text. */
+export interface FooterTexts {
+  readonly html: string;
+  readonly text: string;
+}
+
+/** A sign by which something that a platform put into a file is known. */
+export type OwnMark = { readonly class: string } | { readonly link_host: string };
+
+/** A pair of texts around the content of a region, or an attribute on its element. */
+export type RegionPattern = { readonly open: Pattern; readonly close: Pattern } | { readonly attribute: Pattern };
 
 /** The patterns of format texts: those of Unicode's locale data, or those of C's `strftime`. */
 export type DateFormat = 'ldml' | 'strftime';
@@ -150,6 +168,9 @@ export const neutralDialect: Dialect = {
   system: {},
   systemFields: true,
   required: [],
+  footer: null,
+  ownMarks: [],
+  regions: {},
   webFonts: true,
   package: null,
   samples: [],

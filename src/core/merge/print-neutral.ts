@@ -47,9 +47,13 @@ export function unsayableName(tag: MergeTag): string | null {
         : tag.kind === 'each'
           ? [tag.list]
           : [];
-  const names = expressions.flatMap(pathsIn).flatMap(({ segments }) =>
-    segments.filter((name, index) => (index === 0 && reserved.has(name)) || !(NAME.test(name) || (index > 0 && /^\d+$/.test(name)))),
-  );
+  const names = expressions
+    .flatMap(pathsIn)
+    .flatMap(({ segments }) =>
+      segments.filter(
+        (name, index) => (index === 0 && reserved.has(name)) || !(NAME.test(name) || (index > 0 && /^\d+$/.test(name))),
+      ),
+    );
   const item = tag.kind === 'each' && (!/^[A-Za-z_]\w*$/.test(tag.item) || reserved.has(tag.item)) ? [tag.item] : [];
   return [...names, ...item][0] ?? null;
 }

@@ -547,7 +547,7 @@ function loopedIn(tags: readonly MergeTag[]): Set<string> {
 }
 
 /** The first names of the recipient's fields that tags use. */
-function fieldsIn(tags: readonly MergeTag[]): Set<string> {
+export function fieldsIn(tags: readonly MergeTag[]): Set<string> {
   const items = new Set(tags.flatMap((tag) => (tag.kind === 'each' ? [tag.item] : [])));
   return new Set(
     tags

@@ -3,12 +3,14 @@ import { parseHtml } from '../html/parse.js';
 import { escapeAttribute } from '../html/escape.js';
 import { replaceSentinels, sentinel } from '../html/tags.js';
 import { attribute, elementsOf, firstElement } from '../html/tree.js';
-import type { Dialect } from '../merge/dialect.js';
+import { neutralDialect, type Dialect } from '../merge/dialect.js';
 import { systemValues, type MergeFields } from '../merge/model.js';
 import { pathsIn } from '../merge/expression.js';
 import { tagsAsWritten, tagsInDialect, type TagTexts } from '../merge/write.js';
 import { plainText } from '../plaintext/plain-text.js';
 import type { TextOptions } from '../plaintext/options.js';
+import { convertRegions } from '../region/convert-regions.js';
+import { applyEdits } from '../text/apply-edits.js';
 import { SourceText } from '../text/source-text.js';
 import type { CompiledMessage, MessageVersions } from './compile-message.js';
 import { fillSample, type SampleRecipient } from './fill-sample.js';
@@ -48,7 +50,7 @@ export function renderMessage(versions: MessageVersions, input: RenderInput, rep
     for (const { family } of message.fonts)
       report(finding('font-refused', null, { family, dialect: input.dialect.title }));
   const [first] = regions;
-  if (first !== undefined && !input.dialect.verbatim) {
+  if (first !== undefined && !input.dialect.verbatim && Object.keys(input.dialect.regions).length === 0) {
     const names = regions.map(({ name }) => name).join(', ');
     report(finding('region-loss', first.place, { dialect: input.dialect.title, names }));
   }
@@ -106,10 +108,35 @@ function writeVersion(message: CompiledMessage, input: RenderInput, report: Repo
   const link = (address: string): string => withLinkParameters(address, input.linkParameters, tags) ?? address;
   reportUnclearLinks(message, input, report);
   const html = message.html(
-    { tag: texts.write, picture: input.picturePath, link, regions: dialect.verbatim },
+    {
+      tag: texts.write,
+      picture: input.picturePath,
+      link,
+      regions: dialect.verbatim || Object.keys(dialect.regions).length > 0,
+    },
     dialect.webFonts,
   );
-  return { html, texts, link };
+  return { html: dialect.verbatim ? html : withRegions(html, message, dialect, report), texts, link };
+}
+
+/** Finished HTML with its regions marked as the dialect marks them. */
+function withRegions(html: string, { source: { regions } }: CompiledMessage, dialect: Dialect, report: Report): string {
+  if (regions.length === 0) return html;
+  const { edits, losses } = convertRegions(
+    new SourceText('index.html', html),
+    neutralDialect,
+    dialect,
+    dialect.delimiters,
+  );
+  for (const { name, what } of losses)
+    report(
+      finding('region-mark-loss', regions.find((region) => region.name === name)?.place ?? null, {
+        name,
+        what,
+        dialect: dialect.title,
+      }),
+    );
+  return applyEdits(html, edits).text;
 }
 
 function reportUnclearLinks({ source: { doc, tags } }: CompiledMessage, input: RenderInput, report: Report): void {

@@ -14,7 +14,8 @@ export const regionAttributes: ReadonlySet<string> = new Set([
 
 export type RegionKind = 'text' | 'rich' | 'image' | 'link' | 'block';
 
-const kinds: readonly RegionKind[] = ['text', 'rich', 'image', 'link', 'block'];
+/** The kinds of regions. */
+export const regionKinds: readonly RegionKind[] = ['text', 'rich', 'image', 'link', 'block'];
 
 /** A piece of a message that a platform's users may edit. */
 export interface Region {
@@ -79,9 +80,9 @@ function readRegion(doc: Doc, element: ElementNode, report: Report): Region | nu
 function readKind(element: ElementNode, place: Place, report: Report): RegionKind {
   const written = attribute(element, 'region-kind');
   if (written === null) return defaultKind(element);
-  const kind = kinds.find((known) => known === written.trim().toLowerCase());
+  const kind = regionKinds.find((known) => known === written.trim().toLowerCase());
   if (kind === undefined) {
-    const advice = adviceForName(nearestName(written, kinds), kinds, '');
+    const advice = adviceForName(nearestName(written, regionKinds), regionKinds, '');
     report(finding('region-kind-unknown', place, { name: written, advice }));
   }
   return kind ?? defaultKind(element);
