@@ -1,26 +1,25 @@
 import { stat } from 'node:fs/promises';
 import { join, resolve } from 'node:path';
 import stringWidth from 'string-width';
-import { adviceForName, exitCodeOf, finding, isError, type Finding } from '../core/finding.js';
+import { exitCodeOf, finding, isError, type Finding } from '../core/finding.js';
 import { parseHtml } from '../core/html/parse.js';
 import { conversionJson, conversionPage, verdictCounts, type ConvertedFile } from '../core/merge/conversion-report.js';
-import { convertTags, readTags, recognizeDialects, type ConversionSetting } from '../core/merge/convert.js';
+import { convertTags, readTags, type ConversionSetting } from '../core/merge/convert.js';
 import { neutralDialect, platformFieldName, type Dialect, type FooterTexts } from '../core/merge/dialect.js';
 import { footerEdits, isHtml, missingSystemValues, usualFooter, type FooterMode } from '../core/merge/footer.js';
 import { systemValues, type MergeField, type MergeFields } from '../core/merge/model.js';
 import { isTakenOut } from '../core/merge/source-edit.js';
 import type { LossAnswers } from '../core/merge/write.js';
-import { nearestName } from '../core/nearest.js';
 import { plainText } from '../core/plaintext/plain-text.js';
 import { convertRegions } from '../core/region/convert-regions.js';
 import { sampleRecipient } from '../core/source/fill-sample.js';
 import { sampleAnswers } from '../core/source/sample-answers.js';
 import { SourceText } from '../core/text/source-text.js';
 import { loadConfig, projectFolderOf, type Config } from '../project/config.js';
-import { dialectNames, loadDialect } from '../project/dialects.js';
 import { fieldQuestions, readFieldMap } from '../project/field-map.js';
 import { readTextFile } from '../project/text-file.js';
 import { writeWhole } from '../project/write-file.js';
+import { allDialects, chosenDialect, recognizedDialect } from './choose-dialect.js';
 import { planOutputs, readInputFile, writeOutputs } from './file-outputs.js';
 import type { Io } from './io.js';
 import { countFindings, printFindings } from './print-findings.js';
@@ -51,10 +50,10 @@ interface Setting {
 /** `convert`. */
 export async function convertCommand(options: ConvertOptions, io: Io): Promise<number> {
   const { plan, findings } = await planOutputs(options.files, options.out, io, (name) => name);
-  const dialects = await loadAll(io, findings);
+  const dialects = await allDialects(io, findings);
   const config = await projectConfig(io, findings);
-  const target = chosen(options.to, dialects, findings);
-  const from = options.from === 'auto' ? null : chosen(options.from, dialects, findings);
+  const target = chosenDialect(options.to, dialects, findings);
+  const from = options.from === 'auto' ? null : chosenDialect(options.from, dialects, findings);
   const setting = target === null ? null : await settingFor(target, dialects, config, options, io, findings);
   if (setting === null || findings.some(isError)) return finish(findings, [], options, io);
   const converted: ConvertedFile[] = [];
@@ -66,7 +65,7 @@ export async function convertCommand(options: ConvertOptions, io: Io): Promise<n
       continue;
     }
     const { source } = file;
-    const own = from ?? recognized(source, dialects, findings);
+    const own = from ?? recognizedDialect(source, dialects, findings);
     if (own === null) continue;
     const result = convertFile(source, own, setting, (item) => findings.push(item));
     converted.push({ file: input, source, ...result });
@@ -161,13 +160,6 @@ async function projectFooter({ folder, footer }: Config, findings: Finding[]): P
   return { html, text: plainText(doc, { width: 72, links: 'notes', measure: stringWidth }).trim() };
 }
 
-async function loadAll(io: Io, findings: Finding[]): Promise<Dialect[]> {
-  const folder = (await projectFolderOf(io.folder)) ?? io.folder;
-  const loaded = await Promise.all((await dialectNames(folder)).map((name) => loadDialect(name, folder)));
-  findings.push(...loaded.flatMap((result) => [...result.findings]));
-  return loaded.flatMap(({ dialect }) => (dialect === null ? [] : [dialect]));
-}
-
 /** The configuration of the project around; null where there is none. */
 async function projectConfig(io: Io, findings: Finding[]): Promise<Config | null> {
   const folder = await projectFolderOf(io.folder);
@@ -175,39 +167,6 @@ async function projectConfig(io: Io, findings: Finding[]): Promise<Config | null
   const { config, findings: problems } = await loadConfig(folder);
   findings.push(...problems);
   return config;
-}
-
-function chosen(name: string, dialects: readonly Dialect[], findings: Finding[]): Dialect | null {
-  const dialect = dialects.find((candidate) => candidate.name === name);
-  if (dialect === undefined) {
-    const known = dialects.map((candidate) => candidate.name).sort();
-    findings.push(
-      finding('unknown-dialect', null, { name, advice: adviceForName(nearestName(name, known), known, '') }),
-    );
-  }
-  return dialect ?? null;
-}
-
-/** The dialect that a text shows; null, with a finding, where it shows none, or several alike. */
-function recognized(source: SourceText, dialects: readonly Dialect[], findings: Finding[]): Dialect | null {
-  const place = { source, span: { start: 0, end: 0 } };
-  const ranking = recognizeDialects(source, dialects);
-  const [first] = ranking;
-  if (first === undefined) {
-    findings.push(finding('dialect-unrecognized', place, {}));
-    return null;
-  }
-  const best = first.known - first.unknown;
-  const tied = ranking.filter(({ known, unknown }) => known - unknown === best);
-  if (tied.length > 1) {
-    const names = tied.map(({ dialect }) => dialect.name);
-    const list = `${names.slice(0, -1).join(', ')} and ${names[names.length - 1] ?? ''}`;
-    findings.push(finding('dialect-ambiguous', place, { names: list, count: String(first.known) }));
-    return null;
-  }
-  const count = `${first.known} of ${first.known + first.unknown} tags`;
-  findings.push(finding('dialect-recognized', null, { file: source.name, dialect: first.dialect.name, count }));
-  return first.dialect;
 }
 
 async function writeReport(

@@ -22,6 +22,7 @@ export const definitions: readonly ((definition: Definition) => void)[] = [
   defineInline,
   defineText,
   defineConvert,
+  defineAdopt,
   defineDialect,
   defineDemo,
 ];
@@ -252,6 +253,27 @@ interface ConvertFlags {
   readonly fields?: string;
   readonly footer: FooterMode;
   readonly allowLoss: boolean;
+}
+
+function defineAdopt({ program, io, common, finish }: Definition): void {
+  inherit(program.command('adopt'))
+    .summary('bring finished HTML from elsewhere into the project')
+    .description(
+      'Makes a message of the project from finished HTML: its tags become neutral, its pictures local, its editable pieces regions. It looks as it did.',
+    )
+    .argument('<file>', 'a file of HTML, a zip with one and its pictures, or a mail (.eml)')
+    .option('--from <dialect>', 'the dialect of its tags; auto finds it by them', 'auto')
+    .option('--as <name>', 'the name of the message (default: that of the file)')
+    .option('--force', 'write over a message that is there')
+    .addHelpText(
+      'after',
+      examples('inscriba adopt exported.zip', 'inscriba adopt exported.html --from oxbow --as spring-appeal'),
+    )
+    .action(async (file: string, options: { from: string; as?: string; force?: boolean }) => {
+      const { adoptCommand } = await import('./adopt.js');
+      const request = { file, from: options.from, name: options.as ?? null, force: options.force === true };
+      finish(await adoptCommand({ ...request, ...common() }, io));
+    });
 }
 
 function defineDialect({ program, io, common, finish }: Definition): void {

@@ -35,7 +35,7 @@ export async function newProjectCommand(options: NewOptions, io: Io): Promise<nu
     '',
     'Your name, address and platform stand in inscriba.yaml.',
   ];
-  return finish(result, shown === '' ? '.' : shown, ['Now', ...next], options, io);
+  return finishNew(result, shown === '' ? '.' : shown, ['Now', ...next], options, io);
 }
 
 /** `new message`. */
@@ -52,7 +52,7 @@ export async function newMessageCommand(
       ? await newMessage(folder, options.name, starter, options.force)
       : await newMessageLike(folder, options.name, options.like, options.force);
   await refreshEditorFiles(folder);
-  return finish(result, relative(io.folder, folder), [`Build it with: inscriba build ${options.name}`], options, io);
+  return finishNew(result, relative(io.folder, folder), [`Build it with: inscriba build ${options.name}`], options, io);
 }
 
 /** `new part`. */
@@ -62,7 +62,7 @@ export async function newPartCommand(options: Omit<NewOptions, 'starter'>, io: I
   const result = await newPart(folder, options.name, options.force);
   await refreshEditorFiles(folder);
   const use = `Use it in a message: <${options.name} heading="…">…</${options.name}>`;
-  return finish(result, relative(io.folder, folder), [use], options, io);
+  return finishNew(result, relative(io.folder, folder), [use], options, io);
 }
 
 function chooseStarter(options: NewOptions, io: Io): Starter | null {
@@ -80,7 +80,8 @@ async function projectFolder(options: CommonOptions, io: Io): Promise<string | n
   return config?.folder ?? null;
 }
 
-function finish(
+/** Says what was written, and what to do next. */
+export function finishNew(
   { written, findings }: NewResult,
   folder: string,
   next: readonly string[],

@@ -23,7 +23,8 @@ export interface NewResult {
   readonly findings: readonly Finding[];
 }
 
-interface NewFile {
+/** A file to be written into a project. */
+export interface NewFile {
   /** Relative, with forward slashes. */
   readonly path: string;
   readonly content: Uint8Array | string;
@@ -104,7 +105,7 @@ export async function newMessageLike(
 }
 
 /** A message's name is that of its file and of the folder of its output. */
-async function messageNameProblem(projectFolder: string, name: string, force: boolean): Promise<Finding | null> {
+export async function messageNameProblem(projectFolder: string, name: string, force: boolean): Promise<Finding | null> {
   if (!/^[\p{L}\d][\p{L}\d._-]*$/u.test(name))
     return finding('new-name', null, { what: 'a message', name, advice: 'Use letters, digits, ".", "-" and "_".' });
   const there = (await messageFiles(projectFolder)).find((file) => file.name === name);
@@ -152,7 +153,7 @@ async function starterFiles(starter: Starter | 'base'): Promise<NewFile[]> {
   );
 }
 
-async function writeNew(folder: string, files: readonly NewFile[], force: boolean): Promise<NewResult> {
+export async function writeNew(folder: string, files: readonly NewFile[], force: boolean): Promise<NewResult> {
   const there: Finding[] = [];
   for (const { path } of files) {
     const shown = relative(process.cwd(), join(folder, path));

@@ -44,6 +44,21 @@ export const usageFindings = {
     reason: 'There is no message called "{name}"',
     fix: '{advice}',
   },
+  'adopt-unreadable': {
+    severity: 'error',
+    reason: '{path} cannot be adopted: {detail}',
+    fix: 'Give a file of HTML, a zip with one and its pictures, or a mail with an HTML part.',
+  },
+  'adopt-picture-left': {
+    severity: 'note',
+    reason: '{count} stay where they are: {addresses}',
+    fix: 'Put copies into images/ and change the addresses, if the message is to carry them.',
+  },
+  'adopt-fields': {
+    severity: 'note',
+    reason: 'The message uses fields that inscriba.yaml did not have: {names}',
+    fix: 'They are declared there now: give each a sample of what recipients have.',
+  },
   'new-exists': {
     severity: 'error',
     usage: true,

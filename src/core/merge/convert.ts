@@ -12,7 +12,7 @@ import { readDialectTags, type ReadTag } from './read-dialect.js';
 import { checkBlocks, readNeutralTags } from './read-neutral.js';
 import { scanTags } from './scan-tags.js';
 import { isTakenOut, type SourceEdit } from './source-edit.js';
-import { fieldsIn, tagsAsWritten, tagsInDialect, type LossAnswers, type TagContext, type TagTexts } from './write.js';
+import { fieldsIn, loopedIn, tagsAsWritten, tagsInDialect, type LossAnswers, type TagContext, type TagTexts } from './write.js';
 
 /** What became of a tag. */
 export interface ConvertedTag {
@@ -44,8 +44,9 @@ export interface Conversion {
   readonly tags: readonly ConvertedTag[];
   /** The new text in pieces, each with the number of the entry that it comes from; also where it is refused. */
   readonly pieces: readonly ConvertedPiece[];
-  /** The neutral names of the recipient's fields that it uses. */
+  /** The neutral names of the recipient's fields that it uses, and of those the lists that it loops over. */
   readonly fields: readonly string[];
+  readonly lists: readonly string[];
 }
 
 /** A piece of a converted text. */
@@ -112,7 +113,7 @@ export function convertTags(source: SourceText, setting: ConversionSetting, repo
   );
   const entries = [...converted, ...edited, ...foreign].sort((a, b) => a.span.start - b.span.start);
   const text = found.some(isError) ? null : pieces.map((piece) => piece.text).join('');
-  return { text, tags: entries, pieces, fields: recipientFields(tags) };
+  return { text, tags: entries, pieces, fields: recipientFields(tags), lists: [...loopedIn(tags)] };
 }
 
 function unchanged(source: SourceText, { from, fields }: ConversionSetting): Conversion {
@@ -120,7 +121,7 @@ function unchanged(source: SourceText, { from, fields }: ConversionSetting): Con
     const text = source.slice(tag.place.span);
     return { span: tag.place.span, from: text, to: text, verdict: 'exact', message: '' };
   });
-  return { text: source.text, tags, pieces: [{ text: source.text, from: null }], fields: [] };
+  return { text: source.text, tags, pieces: [{ text: source.text, from: null }], fields: [], lists: [] };
 }
 
 /** The first names of the paths in tags that are neither system values nor items of loops. */

@@ -528,7 +528,7 @@ function expressionsOf(tag: MergeTag | undefined): readonly Expression[] {
 }
 
 /** The lists that the tags loop over, as paths from the recipient. */
-function loopedIn(tags: readonly MergeTag[]): Set<string> {
+export function loopedIn(tags: readonly MergeTag[]): Set<string> {
   const looped = new Set<string>();
   const open: { name: string; list: string; shape: null }[] = [];
   const blocks: boolean[] = [];

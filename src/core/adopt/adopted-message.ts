@@ -1,0 +1,106 @@
+import { parseHtml } from '../html/parse.js';
+import { escapeHtml } from '../html/escape.js';
+import { attribute, elementsOf, firstElement, textContent, type Doc } from '../html/tree.js';
+import { neutralDelimiters, replaceSentinels } from '../html/tags.js';
+import { applyEdits, type Edit } from '../text/apply-edits.js';
+import { SourceText } from '../text/source-text.js';
+
+/** Finished HTML that becomes a message of a project. */
+export interface AdoptRequest {
+  /** The finished HTML, with neutral merge tags and regions. */
+  readonly html: string;
+  /** The subject, where something besides the HTML says it. */
+  readonly subject: string | null;
+  /** The path of a picture from the message's file, by the address that the HTML gives; null for what stays. */
+  readonly picturePath: (address: string) => string | null;
+}
+
+/**
+ * The text of a message that looks as the finished HTML does: its styles and its body stay as they are, in a piece that
+ * layout leaves alone.
+ */
+export function adoptedMessage({ html, subject, picturePath }: AdoptRequest): string {
+  const text = withPictures(withoutBuildValues(html), picturePath);
+  const source = new SourceText('adopted', text);
+  const { doc } = parseHtml(source, [neutralDelimiters]);
+  const body = firstElement(doc.root, 'body');
+  const head = firstElement(doc.root, 'head');
+  const written = (value: string): string => replaceSentinels(value, (index) => source.slice(doc.tags[index] ?? { start: 0, end: 0 }));
+  const title = firstElement(doc.root, 'title');
+  const ownTitle = title === null ? '' : written(textContent(title)).replace(/\s+/g, ' ').trim();
+  const language = attribute(doc.root, 'lang') ?? 'en';
+  const styles = [...elementsOf(head ?? doc.root)].flatMap(({ tag, span }) =>
+    tag === 'style' && span !== null ? [source.slice(span)] : [],
+  );
+  const style = body === null ? '' : bodyStyle(doc);
+  return [
+    '<!doctype html>',
+    `<html lang="${escapeHtml(language)}">`,
+    '<head>',
+    `<title>${escapeHtml(subject ?? (ownTitle === '' ? 'Untitled' : ownTitle))}</title>`,
+    ...styles,
+    '</head>',
+    style === '' ? '<body>' : `<body style="${style}">`,
+    '<div data-raw>',
+    bodyContent(doc, source).trim(),
+    '</div>',
+    '</body>',
+    '</html>',
+    '',
+  ].join('\n');
+}
+
+/** What a source file takes for a build value stands for itself in finished HTML. */
+function withoutBuildValues(html: string): string {
+  return html.replaceAll('${', '$${');
+}
+
+/** The styles of the body, with what old attributes say. */
+function bodyStyle(doc: Doc): string {
+  const body = firstElement(doc.root, 'body');
+  if (body === null) return '';
+  const color = attribute(body, 'bgcolor');
+  const text = attribute(body, 'text');
+  const own = (attribute(body, 'style') ?? '').trim().replace(/;$/, '');
+  const parts = [
+    color === null ? '' : `background-color:${color}`,
+    text === null ? '' : `color:${text}`,
+    own,
+  ].filter((part) => part !== '');
+  return parts.join(';').replace(/"/g, '&quot;');
+}
+
+function bodyContent(doc: Doc, source: SourceText): string {
+  const body = firstElement(doc.root, 'body');
+  const head = firstElement(doc.root, 'head');
+  const start = body?.startTag?.end ?? head?.endTag?.end ?? doc.root.startTag?.end ?? doc.doctype?.span.end ?? 0;
+  const end = body?.endTag?.start ?? doc.root.endTag?.start ?? source.text.length;
+  return source.text.slice(start, end);
+}
+
+/** Attributes and style functions that hold addresses of pictures. */
+const addresses =
+  /\b(?:src|background|poster)\s*=\s*(?:"([^"]*)"|'([^']*)'|([^\s"'>]+))|\burl\(\s*(?:"([^"]*)"|'([^']*)'|&quot;(.*?)&quot;|([^\s"')&]+))\s*\)/gi;
+
+/** The addresses of pictures in finished HTML, as they are written; comments for one engine included. */
+export function pictureAddresses(html: string): string[] {
+  const found = [...html.matchAll(addresses)].map((match) => match.slice(1).find((part) => part !== undefined) ?? '');
+  const sets = [...html.matchAll(/\bsrcset\s*=\s*(?:"([^"]*)"|'([^']*)')/gi)].flatMap(([, first, second]) =>
+    (first ?? second ?? '').split(',').map((entry) => entry.trim().split(/\s+/)[0] ?? ''),
+  );
+  return [...new Set([...found, ...sets])].filter((address) => address !== '');
+}
+
+function withPictures(html: string, picturePath: AdoptRequest['picturePath']): string {
+  const edits: Edit[] = [];
+  for (const address of pictureAddresses(html)) {
+    const path = picturePath(address);
+    if (path === null) continue;
+    for (let at = html.indexOf(address); at >= 0; at = html.indexOf(address, at + address.length)) {
+      // Only the address itself, not one that merely begins or ends alike.
+      const isWhole = /["'(=\s,;]$/.test(html.slice(0, at)) && /^["')\s,>&]/.test(html.slice(at + address.length));
+      if (isWhole) edits.push({ span: { start: at, end: at + address.length }, text: path });
+    }
+  }
+  return applyEdits(html, edits).text;
+}

@@ -1,0 +1,134 @@
+import { readFile } from 'node:fs/promises';
+import { basename, dirname, extname, join, posix } from 'node:path';
+import { finding, type Finding } from '../core/finding.js';
+import { SourceText } from '../core/text/source-text.js';
+import { decodeText, describeError, readFailure } from './text-file.js';
+
+/** A finished message that was brought from elsewhere. */
+export interface ForeignMessage {
+  readonly source: SourceText;
+  /** The subject, where the file says it apart from the HTML. */
+  readonly subject: string | null;
+  /** A file that the HTML names by an address; null where it is none that came along. */
+  readonly file: (address: string) => Promise<ForeignFile | null>;
+}
+
+export interface ForeignFile {
+  /** A name for it, without folders. */
+  readonly name: string;
+  readonly bytes: Uint8Array;
+}
+
+export type ForeignResult =
+  | { readonly message: ForeignMessage; readonly finding: null }
+  | { readonly message: null; readonly finding: Finding };
+
+/** More than this no message has, unpacked. */
+const LARGEST_PACKAGE = 200_000_000;
+
+/** Reads finished HTML: a file with its pictures beside it, a zip of both, or a mail. */
+export async function readForeignMessage(path: string, shown: string): Promise<ForeignResult> {
+  let bytes: Uint8Array;
+  try {
+    bytes = await readFile(path);
+  } catch (error) {
+    return { message: null, finding: readFailure(error, shown) };
+  }
+  const kind = extname(path).toLowerCase();
+  if (kind === '.zip') return fromZip(bytes, shown);
+  if (kind === '.eml') return fromMail(bytes, shown);
+  const { file, finding: problem } = decodeText(bytes, shown);
+  if (file === null) return { message: null, finding: problem };
+  return { message: { source: file.source, subject: null, file: besideFile(dirname(path)) }, finding: null };
+}
+
+/** Whether an address names a file beside the HTML, and not something on the web or in the HTML itself. */
+function isLocal(address: string): boolean {
+  return !/^(?:[a-z][a-z\d+.-]*:|\/\/|#)/i.test(address) && !/@\{/.test(address);
+}
+
+function plainPath(address: string): string {
+  const path = address.replace(/[?#].*$/, '');
+  try {
+    return decodeURIComponent(path);
+  } catch {
+    return path;
+  }
+}
+
+function besideFile(folder: string): ForeignMessage['file'] {
+  return async (address) => {
+    if (!isLocal(address)) return null;
+    const path = plainPath(address);
+    const bytes = await readFile(join(folder, path)).catch(() => null);
+    return bytes === null ? null : { name: basename(path), bytes };
+  };
+}
+
+async function fromZip(bytes: Uint8Array, shown: string): Promise<ForeignResult> {
+  const { unzipSync } = await import('fflate');
+  const files = new Map<string, Uint8Array>();
+  let total = 0;
+  try {
+    const entries = unzipSync(bytes, {
+      filter: ({ originalSize }) => {
+        total += originalSize;
+        return total <= LARGEST_PACKAGE;
+      },
+    });
+    for (const [name, content] of Object.entries(entries)) files.set(posix.normalize(name.replaceAll('\\', '/')), content);
+  } catch (error) {
+    return { message: null, finding: finding('adopt-unreadable', null, { path: shown, detail: describeError(error) }) };
+  }
+  if (total > LARGEST_PACKAGE)
+    return { message: null, finding: finding('adopt-unreadable', null, { path: shown, detail: 'it unpacks to more than 200 MB' }) };
+  const pages = [...files.keys()]
+    .filter((name) => /\.html?$/i.test(name) && !/^(?:__MACOSX|\.)/.test(name))
+    .sort((a, b) => Number(!/index\.html?$/i.test(a)) - Number(!/index\.html?$/i.test(b)) || a.length - b.length);
+  const [page] = pages;
+  const content = page === undefined ? undefined : files.get(page);
+  if (page === undefined || content === undefined)
+    return { message: null, finding: finding('adopt-unreadable', null, { path: shown, detail: 'it holds no HTML file' }) };
+  const { file, finding: problem } = decodeText(content, `${shown}:${page}`);
+  if (file === null) return { message: null, finding: problem };
+  const folder = posix.dirname(page);
+  return {
+    message: {
+      source: file.source,
+      subject: null,
+      file: (address) => {
+        const path = posix.normalize(posix.join(folder, plainPath(address)));
+        const found = isLocal(address) ? files.get(path) : undefined;
+        return Promise.resolve(found === undefined ? null : { name: posix.basename(path), bytes: found });
+      },
+    },
+    finding: null,
+  };
+}
+
+async function fromMail(bytes: Uint8Array, shown: string): Promise<ForeignResult> {
+  const { default: PostalMime } = await import('postal-mime');
+  const mail = await PostalMime.parse(bytes).catch((error: unknown) => describeError(error));
+  if (typeof mail === 'string')
+    return { message: null, finding: finding('adopt-unreadable', null, { path: shown, detail: mail }) };
+  if (mail.html === undefined || mail.html.trim() === '')
+    return { message: null, finding: finding('adopt-unreadable', null, { path: shown, detail: 'it holds no HTML' }) };
+  return {
+    message: {
+      source: new SourceText(shown, mail.html),
+      subject: mail.subject ?? null,
+      file: (address) => {
+        const id = /^cid:(.+)$/i.exec(address)?.[1];
+        const part = mail.attachments.find(
+          ({ contentId }) => id !== undefined && contentId?.replace(/^<|>$/g, '') === plainPath(id),
+        );
+        if (part === undefined) return Promise.resolve(null);
+        const { content } = part;
+        const data = typeof content === 'string' ? Buffer.from(content) : new Uint8Array(content);
+        const kind = (part.mimeType.split('/')[1] ?? 'bin').replace(/\+.*$/, '').replace('jpeg', 'jpg');
+        return Promise.resolve({ name: basename(part.filename ?? `${id ?? 'picture'}.${kind}`), bytes: data });
+      },
+    },
+    finding: null,
+  };
+}
