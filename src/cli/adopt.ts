@@ -56,12 +56,22 @@ export async function adoptCommand(options: AdoptOptions, io: Io): Promise<numbe
     subject: message.subject,
     picturePath: (address) => paths.get(address) ?? null,
   });
-  const result = await writeNew(config.folder, [{ path: `messages/${name}.html`, content: text }, ...pictures], options.force);
+  const result = await writeNew(
+    config.folder,
+    [{ path: `messages/${name}.html`, content: text }, ...pictures],
+    options.force,
+  );
   findings.push(...result.findings);
   if (!findings.some(isError)) findings.push(...(await declareFields(config, converted)));
   if (!options.quiet) io.err(`${options.file}: ${verdictCounts(converted.tags)}\n`);
   const folder = relative(io.folder, config.folder);
-  return finishNew({ written: result.written, findings }, folder, [`Build it with: inscriba build ${name}`], options, io);
+  return finishNew(
+    { written: result.written, findings },
+    folder,
+    [`Build it with: inscriba build ${name}`],
+    options,
+    io,
+  );
 }
 
 /** A message in the neutral notation: its tags, its regions, and no badge of the platform that it comes from. */

@@ -28,7 +28,11 @@ export function chosenDialect(name: string, dialects: readonly Dialect[], findin
 }
 
 /** The dialect that a text shows; null, with a finding, where it shows none, or several alike. */
-export function recognizedDialect(source: SourceText, dialects: readonly Dialect[], findings: Finding[]): Dialect | null {
+export function recognizedDialect(
+  source: SourceText,
+  dialects: readonly Dialect[],
+  findings: Finding[],
+): Dialect | null {
   const place = { source, span: { start: 0, end: 0 } };
   const ranking = recognizeDialects(source, dialects);
   const [first] = ranking;

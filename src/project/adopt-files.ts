@@ -20,8 +20,7 @@ export interface ForeignFile {
 }
 
 export type ForeignResult =
-  | { readonly message: ForeignMessage; readonly finding: null }
-  | { readonly message: null; readonly finding: Finding };
+  { readonly message: ForeignMessage; readonly finding: null } | { readonly message: null; readonly finding: Finding };
 
 /** More than this no message has, unpacked. */
 const LARGEST_PACKAGE = 200_000_000;
@@ -76,19 +75,26 @@ async function fromZip(bytes: Uint8Array, shown: string): Promise<ForeignResult>
         return total <= LARGEST_PACKAGE;
       },
     });
-    for (const [name, content] of Object.entries(entries)) files.set(posix.normalize(name.replaceAll('\\', '/')), content);
+    for (const [name, content] of Object.entries(entries))
+      files.set(posix.normalize(name.replaceAll('\\', '/')), content);
   } catch (error) {
     return { message: null, finding: finding('adopt-unreadable', null, { path: shown, detail: describeError(error) }) };
   }
   if (total > LARGEST_PACKAGE)
-    return { message: null, finding: finding('adopt-unreadable', null, { path: shown, detail: 'it unpacks to more than 200 MB' }) };
+    return {
+      message: null,
+      finding: finding('adopt-unreadable', null, { path: shown, detail: 'it unpacks to more than 200 MB' }),
+    };
   const pages = [...files.keys()]
     .filter((name) => /\.html?$/i.test(name) && !/^(?:__MACOSX|\.)/.test(name))
     .sort((a, b) => Number(!/index\.html?$/i.test(a)) - Number(!/index\.html?$/i.test(b)) || a.length - b.length);
   const [page] = pages;
   const content = page === undefined ? undefined : files.get(page);
   if (page === undefined || content === undefined)
-    return { message: null, finding: finding('adopt-unreadable', null, { path: shown, detail: 'it holds no HTML file' }) };
+    return {
+      message: null,
+      finding: finding('adopt-unreadable', null, { path: shown, detail: 'it holds no HTML file' }),
+    };
   const { file, finding: problem } = decodeText(content, `${shown}:${page}`);
   if (file === null) return { message: null, finding: problem };
   const folder = posix.dirname(page);

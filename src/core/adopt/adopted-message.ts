@@ -1,6 +1,14 @@
 import { parseHtml } from '../html/parse.js';
 import { escapeHtml } from '../html/escape.js';
-import { attribute, elementsOf, firstElement, textContent, type Doc } from '../html/tree.js';
+import {
+  attribute,
+  elementsOf,
+  firstElement,
+  textContent,
+  type Doc,
+  type ElementNode,
+  type TreeNode,
+} from '../html/tree.js';
 import { neutralDelimiters, replaceSentinels } from '../html/tags.js';
 import { applyEdits, type Edit } from '../text/apply-edits.js';
 import { SourceText } from '../text/source-text.js';
@@ -20,12 +28,13 @@ export interface AdoptRequest {
  * layout leaves alone.
  */
 export function adoptedMessage({ html, subject, picturePath }: AdoptRequest): string {
-  const text = withPictures(withoutBuildValues(html), picturePath);
+  const text = withPictures(withPlainPictures(withoutBuildValues(html)), picturePath);
   const source = new SourceText('adopted', text);
   const { doc } = parseHtml(source, [neutralDelimiters]);
   const body = firstElement(doc.root, 'body');
   const head = firstElement(doc.root, 'head');
-  const written = (value: string): string => replaceSentinels(value, (index) => source.slice(doc.tags[index] ?? { start: 0, end: 0 }));
+  const written = (value: string): string =>
+    replaceSentinels(value, (index) => source.slice(doc.tags[index] ?? { start: 0, end: 0 }));
   const title = firstElement(doc.root, 'title');
   const ownTitle = title === null ? '' : written(textContent(title)).replace(/\s+/g, ' ').trim();
   const language = attribute(doc.root, 'lang') ?? 'en';
@@ -55,6 +64,40 @@ function withoutBuildValues(html: string): string {
   return html.replaceAll('${', '$${');
 }
 
+/**
+ * Older document types leave no room for letters below a picture that is alone in its cell ("limited-quirks mode" of the HTML
+ * standard). The message that is built has today's type, so such a picture is told to stand on the cell's ground.
+ */
+function withPlainPictures(html: string): string {
+  const type = /<!doctype[^>]*>/i.exec(html)?.[0] ?? '';
+  if (type !== '' && !/transitional|frameset/i.test(type)) return html;
+  const { doc } = parseHtml(new SourceText('adopted', html), [neutralDelimiters]);
+  const edits: Edit[] = [];
+  for (const { tag, attributes, startTag, parent } of elementsOf(doc.root)) {
+    const cell = parent?.tag === 'a' && isAlone(parent) ? parent.parent : parent;
+    const isOnly = tag === 'img' && startTag !== null && parent !== null && cell?.tag === 'td';
+    const only = isOnly ? parent.children.filter(isSeen).length === 1 : false;
+    if (!only || startTag === null) continue;
+    const style = attributes.get('style');
+    if (style === undefined) {
+      const at = startTag.start + '<img'.length;
+      edits.push({ span: { start: at, end: at }, text: ' style="vertical-align:bottom"' });
+    } else if (!/display\s*:|vertical-align\s*:/i.test(style.value)) {
+      const written = html.slice(style.span.start, style.span.end);
+      edits.push({ span: style.span, text: written.replace(/(["'])/, '$1vertical-align:bottom;') });
+    }
+  }
+  return applyEdits(html, edits).text;
+}
+
+function isSeen(node: TreeNode): boolean {
+  return node.kind === 'element' || (node.kind === 'text' && node.value.trim() !== '');
+}
+
+function isAlone(element: ElementNode): boolean {
+  return (element.parent?.children ?? []).filter(isSeen).length === 1;
+}
+
 /** The styles of the body, with what old attributes say. */
 function bodyStyle(doc: Doc): string {
   const body = firstElement(doc.root, 'body');
@@ -62,11 +105,9 @@ function bodyStyle(doc: Doc): string {
   const color = attribute(body, 'bgcolor');
   const text = attribute(body, 'text');
   const own = (attribute(body, 'style') ?? '').trim().replace(/;$/, '');
-  const parts = [
-    color === null ? '' : `background-color:${color}`,
-    text === null ? '' : `color:${text}`,
-    own,
-  ].filter((part) => part !== '');
+  const parts = [color === null ? '' : `background-color:${color}`, text === null ? '' : `color:${text}`, own].filter(
+    (part) => part !== '',
+  );
   return parts.join(';').replace(/"/g, '&quot;');
 }
 

@@ -52,6 +52,50 @@ function emitNativeElement(
   );
 }
 
+/**
+ * An element within a piece in which layout is switched off: what its author says of it, and nothing else. What browsers and
+ * old attributes say stays said by its name and its attributes.
+ */
+function emitRawElement(
+  indexed: IndexedElement,
+  context: EmitContext,
+  emitNodes: (nodes: readonly TreeNode[], preserved: boolean) => OutNode[],
+): OutElement {
+  const [desktop] = context.styles(indexed);
+  const children = emitNodes(indexed.node.children, isPreserved(desktop?.get('white-space') ?? ''));
+  const styles = forStates(
+    context,
+    (state) => new Map([...saidStyle(indexed, state, context), ...rawStyle(indexed, state, context)]),
+  );
+  return element(indexed.node.tag, nativeAttributes(indexed, true), styles, children);
+}
+
+/** The properties that the author's rules and the style attribute set on an element. */
+function saidStyle(indexed: IndexedElement, state: number, context: EmitContext): Style {
+  const own = context.styles(indexed)[state];
+  const result = new Map<string, string>();
+  if (own === undefined) return result;
+  for (const property of properties.keys()) {
+    const origin = own.declaredBy(property)?.origin;
+    if (origin === 'author' || origin === 'style-attribute') result.set(property, own.get(property));
+  }
+  return shortened(result);
+}
+
+/** Sides that are all said, said together; and no picture behind that is none. */
+function shortened(style: ReadonlyMap<string, string>): Style {
+  const result = new Map(style);
+  for (const group of ['margin', 'padding']) {
+    const values = sides.map((side) => style.get(`${group}-${side}`));
+    if (values.some((value) => value === undefined)) continue;
+    for (const side of sides) result.delete(`${group}-${side}`);
+    result.set(group, new Set(values).size === 1 ? (values[0] ?? '0') : values.join(' '));
+  }
+  if (style.get('background-image') === 'none')
+    for (const property of style.keys()) if (/^background-(?!color$)/.test(property)) result.delete(property);
+  return result;
+}
+
 /** Whether layout is switched off for an element, by `data-raw` on it or around it. */
 export function standsInRaw(indexed: IndexedElement): boolean {
   for (let at: IndexedElement | null = indexed; at !== null; at = at.parent)
@@ -100,6 +144,10 @@ function emitNativeNodes(
     if (indexed === null) return [];
     const styles = context.styles(indexed);
     if (context.shownDisplay(indexed) === null) return [];
+    if (indexed.parent !== null && standsInRaw(indexed.parent))
+      return [
+        emitRawElement(indexed, context, (nodes, preserved) => emitNativeNodes(nodes, context, around, preserved)),
+      ];
     if (node.tag === 'img')
       return [
         emitPicture(

@@ -181,7 +181,7 @@ class Printer {
 
   private value(tag: string, name: string, value: string): string {
     if (name === 'href' && (tag === 'a' || tag === 'area')) return this.writer.link(value);
-    return tag === 'img' && name === 'src' ? this.writer.picture(value) : value;
+    return (tag === 'img' && name === 'src') || name === 'background' ? this.writer.picture(value) : value;
   }
 }
 

@@ -12,7 +12,15 @@ import { readDialectTags, type ReadTag } from './read-dialect.js';
 import { checkBlocks, readNeutralTags } from './read-neutral.js';
 import { scanTags } from './scan-tags.js';
 import { isTakenOut, type SourceEdit } from './source-edit.js';
-import { fieldsIn, loopedIn, tagsAsWritten, tagsInDialect, type LossAnswers, type TagContext, type TagTexts } from './write.js';
+import {
+  fieldsIn,
+  loopedIn,
+  tagsAsWritten,
+  tagsInDialect,
+  type LossAnswers,
+  type TagContext,
+  type TagTexts,
+} from './write.js';
 
 /** What became of a tag. */
 export interface ConvertedTag {
