@@ -297,6 +297,27 @@ function defineDialect({ program, io, common, finish }: Definition): void {
       const { dialectShowCommand } = await import('./dialect.js');
       finish(await dialectShowCommand(name, common(), io));
     });
+  inherit(command.command('learn'))
+    .summary('draft a dialect file from exported HTML')
+    .description(
+      'Finds in files that a platform exported how it delimits its tags, which names it has and how its blocks are written, and drafts a dialect file.',
+    )
+    .argument('<file.html...>', 'exported files; the more, the better')
+    .option('--name <name>', 'the name of the dialect (default: that of the output file)')
+    .option('--out <file>', 'the dialect file to write (default: standard output)')
+    .addHelpText(
+      'after',
+      examples(
+        'inscriba dialect learn export-1.html export-2.html --out dialects/ours.yaml',
+        'inscriba dialect learn exported.html --name ours',
+      ),
+    )
+    .action(async (files: string[], options: { name?: string; out?: string }) => {
+      const { dialectLearnCommand } = await import('./dialect.js');
+      finish(
+        await dialectLearnCommand({ files, name: options.name ?? null, out: options.out ?? null, ...common() }, io),
+      );
+    });
   inherit(command.command('check'))
     .summary('prove dialect files by their samples')
     .description('Writes and reads the samples of dialect files, and tells which come out otherwise.')

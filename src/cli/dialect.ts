@@ -1,10 +1,16 @@
-import { resolve } from 'node:path';
+import { stat } from 'node:fs/promises';
+import { basename, resolve } from 'node:path';
 import stringWidth from 'string-width';
 import { adviceForName, exitCodeOf, finding, type Finding } from '../core/finding.js';
+import { draftDialect } from '../core/learn/draft-dialect.js';
+import { learnDialect } from '../core/learn/learn-dialect.js';
 import { dialectAbilities } from '../core/merge/describe-dialect.js';
 import { failedSamples } from '../core/merge/prove-dialect.js';
 import { nearestName } from '../core/nearest.js';
-import { dialectNames, loadDialect, loadDialectFile, type LoadedDialect } from '../project/dialects.js';
+import { SourceText } from '../core/text/source-text.js';
+import { dialectNames, loadDialect, loadDialectFile, readDialect, type LoadedDialect } from '../project/dialects.js';
+import { writeWhole } from '../project/write-file.js';
+import { readInputFile } from './file-outputs.js';
 import { projectFolderOf } from '../project/config.js';
 import type { Io } from './io.js';
 import { printFindings } from './print-findings.js';
@@ -83,4 +89,71 @@ async function loadNamed(word: string, io: Io): Promise<Named> {
   if (known.includes(word)) return loadDialect(word, folder);
   const advice = adviceForName(nearestName(word, known), known, '');
   return { dialect: null, findings: [finding('unknown-dialect', null, { name: word, advice })] };
+}
+
+export interface LearnOptions extends CommonOptions {
+  readonly files: readonly string[];
+  readonly name: string | null;
+  readonly out: string | null;
+}
+
+/** `dialect learn`. */
+export async function dialectLearnCommand(options: LearnOptions, io: Io): Promise<number> {
+  const findings: Finding[] = [];
+  const sources: SourceText[] = [];
+  for (const input of options.files) {
+    const { file, finding: unreadable } = await readInputFile(input, io);
+    if (file === null) findings.push(unreadable);
+    else sources.push(file.source);
+  }
+  const learned = findings.length > 0 ? null : learnDialect(sources);
+  if (learned === null && findings.length === 0) findings.push(finding('learn-nothing', null, {}));
+  if (learned === null) {
+    printFindings(findings, io, options.color);
+    return exitCodeOf(findings);
+  }
+  const fromFile = options.out === null ? null : basename(options.out).replace(/\.ya?ml$/, '');
+  const text = provenDraft(draftDialect(options.name ?? fromFile ?? 'learned', learned));
+  if (options.out === null) io.out(text);
+  else {
+    const path = resolve(io.folder, options.out);
+    const problem = (await isThere(path))
+      ? finding('new-exists', null, { path: options.out })
+      : await writeWhole(path, text, options.out);
+    if (problem !== null) findings.push(problem);
+  }
+  printFindings(findings, io, options.color);
+  if (!options.quiet && findings.length === 0) {
+    const { delimiters, names, blocks } = learned;
+    const kinds = [blocks.if === null ? '' : 'conditions', blocks.each === null ? '' : 'loops'].filter(
+      (kind) => kind !== '',
+    );
+    const found = [`${names.length} ${names.length === 1 ? 'name' : 'names'}`, ...kinds].join(', ');
+    io.err(`${delimiters.count} tags between ${delimiters.open} and ${delimiters.close}: ${found}\n`);
+    if (options.out !== null)
+      io.err(`wrote ${options.out}\n\nFill in its blanks, then: inscriba dialect check ${options.out}\n`);
+  }
+  return exitCodeOf(findings);
+}
+
+function isThere(path: string): Promise<boolean> {
+  return stat(path).then(
+    () => true,
+    () => false,
+  );
+}
+
+/** A draft without the samples that do not hold: what they guessed is left to a person. */
+function provenDraft(draft: string): string {
+  const { dialect } = readDialect(new SourceText('draft', draft), true);
+  if (dialect === null) return draft;
+  const failed = new Set(failedSamples(dialect).map(({ sample }) => dialect.samples.indexOf(sample)));
+  let index = -1;
+  const lines = draft.split('\n').filter((line) => {
+    if (!line.startsWith('  - { neutral: ')) return true;
+    index += 1;
+    return !failed.has(index);
+  });
+  const isEmpty = failed.size === dialect.samples.length;
+  return lines.join('\n').replace(/^samples:$/m, isEmpty ? 'samples: []' : 'samples:');
 }

@@ -20,6 +20,7 @@ import {
   type TagConstruct,
 } from '../core/merge/dialect.js';
 import { usualBinding } from '../core/merge/grammar.js';
+import type { SourceText } from '../core/text/source-text.js';
 import { regionKinds } from '../core/template/regions.js';
 import { readTextFile } from './text-file.js';
 import { readYaml } from './yaml-file.js';
@@ -241,8 +242,12 @@ export async function loadDialect(name: string, projectFolder: string): Promise<
 /** Loads a dialect from its file. */
 export async function loadDialectFile(path: string, shown: string, isOwn: boolean): Promise<DialectResult> {
   const { file, finding } = await readTextFile(path, shown);
-  if (file === null) return { dialect: null, findings: [finding], isOwn };
-  const { value, findings, placeOf } = readYaml(file.source, schema);
+  return file === null ? { dialect: null, findings: [finding], isOwn } : readDialect(file.source, isOwn);
+}
+
+/** Reads the text of a dialect file. */
+export function readDialect(source: SourceText, isOwn: boolean): DialectResult {
+  const { value, findings, placeOf } = readYaml(source, schema);
   return value === null
     ? { dialect: null, findings, isOwn }
     : { dialect: toDialect(value), findings: [], placeOf, isOwn };

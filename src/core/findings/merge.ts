@@ -72,6 +72,11 @@ export const mergeFindings = {
     reason: 'The tags of this file may be of {names}: each knows {count}',
     fix: 'Name the dialect with --from.',
   },
+  'learn-nothing': {
+    severity: 'error',
+    reason: 'These files show no tags: nothing stands again and again around names',
+    fix: 'Give files that the platform exported, as many as there are, with fields in them.',
+  },
   'dialect-recognized': {
     severity: 'note',
     reason: '{file} is taken for {dialect}, which knows {count}',

@@ -1,8 +1,8 @@
 import type { TagDelimiters } from '../html/tags.js';
 
-/** The names that holes have; other words in braces are literal text. */
+/** The names that holes have; other words in braces are literal text, and so are these behind a backslash. */
 const HOLE =
-  '\\{(field|text|condition|list|item|name|left|right|format|value|otherwise|yes|no|inner|path|open|close)\\}';
+  '(?<!\\\\)\\{(field|text|condition|list|item|name|left|right|format|value|otherwise|yes|no|inner|path|open|close)\\}';
 
 /** What fills the holes of a pattern. */
 export type Holes = Readonly<Record<string, string>>;
@@ -14,15 +14,25 @@ export type PatternPiece = { readonly literal: string } | { readonly hole: strin
 export function piecesOf(pattern: string): PatternPiece[] {
   return pattern
     .split(new RegExp(HOLE))
-    .map((piece, index): PatternPiece => (index % 2 === 0 ? { literal: piece } : { hole: piece }))
+    .map((piece, index): PatternPiece =>
+      index % 2 === 0 ? { literal: piece.replaceAll('\\{', '{') } : { hole: piece },
+    )
     .filter((piece) => 'hole' in piece || piece.literal !== '');
 }
 
 /** Writes a pattern: its text, with its `{holes}` filled. */
 export function writePattern(pattern: string, holes: Holes): string {
-  return pattern.replace(new RegExp(HOLE, 'g'), (hole, name: string) =>
-    Object.hasOwn(holes, name) ? (holes[name] ?? hole) : hole,
-  );
+  return piecesOf(pattern)
+    .map((piece) => {
+      if ('literal' in piece) return piece.literal;
+      return Object.hasOwn(holes, piece.hole) ? (holes[piece.hole] ?? '') : `{${piece.hole}}`;
+    })
+    .join('');
+}
+
+/** Text as a pattern that has no holes. */
+export function asPattern(text: string): string {
+  return text.replace(new RegExp(HOLE, 'g'), '\\$&');
 }
 
 /** A piece that a hole was filled with, and where it stands in the text. */

@@ -14,7 +14,7 @@ import type { Expression } from './expression.js';
 import { pathSource } from './grammar.js';
 import { freeName, inventedItemName } from './item-names.js';
 import type { MergeFields, MergeTag } from './model.js';
-import { patternReader, type Filling, type PatternReader } from './pattern.js';
+import { patternReader, piecesOf, type Filling, type PatternReader } from './pattern.js';
 import { readCondition, readValue, type PathResolver } from './read-expression.js';
 import { readPath, type NameScope } from './read-path.js';
 import { repairsOf, standsInAddress } from './repair.js';
@@ -152,8 +152,8 @@ class DialectReader {
   }
 
   private countTags(pattern: string): number {
-    const filled = pattern.replace(/\{[a-z]+\}/g, 'x');
-    return findTags(filled, this.dialect.delimiters).length;
+    const filled = piecesOf(pattern).map((piece) => ('hole' in piece ? 'x' : piece.literal));
+    return findTags(filled.join(''), this.dialect.delimiters).length;
   }
 
   private read(text: string, scanned: ScannedTag): MergeTag | null {
