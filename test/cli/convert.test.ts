@@ -42,7 +42,7 @@ describe('convert', () => {
   test('what binds as loosely as it is written needs no parentheses, and given is said as present', () => {
     folder = new TestFolder();
     const input = '@{if a and not b or (c or d)}x@{end}@{if given a}y@{end}';
-    expect(folder.run(['convert', '-', '--to', 'ferrywire'], { input })).toEqual({
+    expect(folder.run(['convert', '-', '--from', 'neutral', '--to', 'ferrywire'], { input })).toEqual({
       code: 0,
       out: '[when A known and not B known or C known or D known]x[done][when A known]y[done]',
       err: '-: 4 tags: 3 exact, 1 rewritten\n',
@@ -92,7 +92,7 @@ conditions: { present: '{left}', path: '{field}' }
     expect([run.code, existsSync(join(folder.path, 'new'))]).toEqual([1, false]);
     expect(run.err).toContain('a.html:3:1  error  merge-loss  The dialect bellmoor cannot say the filter "capital"');
     expect(run.err).toMatch(
-      /a\.html: 2 tags: 1 exact, 1 loss\nb\.html: 1 tag: 1 exact\n1 error\. Nothing was written\.\n$/,
+      /a\.html: 2 tags: 1 exact, 1 loss\nb\.html: 1 tag: 1 exact\n1 error, 2 notes\. Nothing was written\.\n$/,
     );
     const { tags } = JSON.parse(folder.read('r.json')) as { tags: object[] };
     expect(tags).toEqual([
@@ -104,6 +104,167 @@ conditions: { present: '{left}', path: '{field}' }
     expect(folder.run(['convert', 'a.html', 'b.html', '--to', 'bellmoor', '--out', 'new/']).code).toBe(0);
     expect([folder.read('new/a.html'), folder.read('new/b.html')]).toEqual(['~~A~~', '~~A~~']);
     expect(folder.run(['convert', 'a.html', '--to', 'belmoor']).err).toContain('Did you mean "bellmoor"?');
+  });
+});
+
+describe('footers', () => {
+  const page = `<html><body><table>
+<tr><td>Hello [= FirstName ]</td></tr>
+<tr><td><p>[= Org.Name ], [= Org.Address ]</p><p><a href="[= LeaveLink ]">Leave</a></p></td></tr>
+<tr><td align="center"><a href="https://badge.ferrywire.example/x"><img class="fw-badge" src="b.png"></a></td></tr>
+</table></body></html>
+`;
+
+  test('are kept, replaced, added or stripped, and the badge of the platform goes in any case', () => {
+    folder = new TestFolder().write({
+      'page.html': page,
+      'text.txt': 'Hello ~~A~~\n\n--\n~~SENDER_POSTAL~~\nLeave: ~~LINK_LEAVE~~\n',
+    });
+    const out = (mode: string, file = 'page.html', to = 'tansy'): string =>
+      folder.run(['convert', file, '--to', to, '--footer', mode, '--quiet']).out;
+    const head = '<html><body><table>\n<tr><td>Hello $(first_name)</td></tr>\n';
+    const tail = '\n\n</table></body></html>\n';
+    const own = '<tr><td><p>$(company), $(postal)</p><p><a href="$(leave_url)">Leave</a></p></td></tr>';
+    expect(out('keep')).toBe(head + own + tail);
+    expect(out('add')).toBe(head + own + tail);
+    expect(out('strip')).toBe(head + tail);
+    expect(out('replace')).toMatch(
+      /^[^]*first_name\)<\/td><\/tr>\n<tr><td><div style="[^"]*">\$\(company\), \$\(postal\)<br><a href="\$\(leave_url\)"[^]*<\/div><\/td><\/tr>\n\n<\/table>/,
+    );
+    expect(out('strip', 'text.txt', 'ferrywire')).toBe('Hello [= A ]\n\n\n');
+    expect(out('replace', 'text.txt', 'larkfold')).toBe(
+      'Hello (:a:)\n\n--\n(:house-name:), (:house-address:)\nUnsubscribe: (:leave-address:)\nRead in a browser: (:page-address:)\n',
+    );
+  });
+
+  test('are added where the target asks for more, and come from the project where it has one', () => {
+    folder = new TestFolder().write({
+      'inscriba.yaml': 'name: x\nfooter: footer.html\ndestinations: { a: { dialect: oxbow } }\n',
+      'footer.html': '<p>@{sender.postal_address} <a href="@{link.unsubscribe}">Go</a></p>\n',
+      'a.html': '<html><body><p>~~A~~</p></body></html>',
+      'b.txt': '~~A~~\n',
+    });
+    const warned = folder.run(['convert', 'a.html', '--to', 'oxbow']);
+    expect([warned.code, warned.err.match(/footer-missing-converted/g)?.length]).toEqual([0, 2]);
+    const run = folder.run([
+      'convert',
+      'a.html',
+      'b.txt',
+      '--to',
+      'oxbow',
+      '--footer',
+      'add',
+      '--out',
+      'new/',
+      '--report',
+      'r.html',
+    ]);
+    expect(run.code).toBe(0);
+    expect(folder.read('new/a.html')).toBe(
+      `<html><body><p><ox:field name="a"/></p><p><ox:sender what="address"/> <a href="<ox:link to='leave'/>">Go</a></p>\n</body></html>`,
+    );
+    expect(folder.read('new/b.txt')).toBe(
+      '<ox:field name="a"/>\n\n<ox:sender what="address"/> Go [1]\n\n[1] <ox:link to="leave"/>\n',
+    );
+    const report = folder.read('r.html');
+    expect(report).toContain('<h2>a.html</h2>');
+    expect(report).toContain('<mark id="t0-15" class="good">~~A~~</mark>');
+    expect(report).not.toContain('<ox:');
+  });
+});
+
+describe('what a target cannot say', () => {
+  test('may be allowed to be lost: then the sample recipient decides what stands', () => {
+    folder = new TestFolder().write({
+      'inscriba.yaml':
+        'name: x\nfields: { vip: { sample: true }, branch: { sample: Mill Yard } }\ndestinations: { a: { dialect: tansy } }\n',
+      'a.html':
+        '@{branch ?? "any"} @{branch | upper} @{if vip}yes @{branch}@{else}no@{end} @{if not vip}a@{else}b@{end} @{each xs as x}@{x}@{end}.',
+    });
+    const refused = folder.run([
+      'convert',
+      'a.html',
+      '--to',
+      'tansy',
+      '--from',
+      'neutral',
+      '--out',
+      'o.html',
+      '--report',
+      'r.json',
+    ]);
+    expect([refused.code, existsSync(join(folder.path, 'o.html')), existsSync(join(folder.path, 'r.json'))]).toEqual([
+      1,
+      false,
+      true,
+    ]);
+    const run = folder.run(['convert', 'a.html', '--to', 'tansy', '--from', 'neutral', '--allow-loss']);
+    expect({ code: run.code, out: run.out }).toEqual({ code: 0, out: 'any $(branch) yes $(branch) b .' });
+    expect(run.err.match(/warning {2}merge-loss-allowed/g)?.length).toBe(5);
+  });
+
+  test('unknown tags are left out, but malformed blocks and left-over tags stay errors', () => {
+    folder = new TestFolder();
+    const run = (input: string): (string | number | null)[] => {
+      const { code, out } = folder.run(['convert', '-', '--from', 'jinja', '--to', 'liquid', '--allow-loss'], {
+        input,
+      });
+      return [code, out];
+    };
+    expect(run('a{{ x | odd }}b')).toEqual([0, 'ab']);
+    expect(run('{% if x %}a')).toEqual([1, '']);
+    expect(run('{{ x }} ~~FIRST~~')).toEqual([1, '']);
+  });
+
+  test('names of fields are asked for in a file, and taken from it once it is there', () => {
+    folder = new TestFolder().write({ 'a.html': '@{first_name} @{branch} @{link.unsubscribe} @{if loans}x@{end}' });
+    const convert = ['convert', 'a.html', '--from', 'neutral', '--to', 'ferrywire', '--fields', 'fields.yaml'];
+    expect(folder.run(convert).out).toBe('[= FirstName ] [= Branch ] [= LeaveLink ] [when Loans known]x[done]');
+    expect(folder.read('fields.yaml')).toMatch(
+      /\nfields:\n {2}branch: Branch\n {2}first_name: FirstName\n {2}loans: Loans\n$/,
+    );
+    folder
+      .change('fields.yaml', 'branch: Branch', 'branch: { name: HomeShed }')
+      .change('fields.yaml', 'FirstName', 'Given');
+    expect(folder.run(convert).out).toBe('[= Given ] [= HomeShed ] [= LeaveLink ] [when Loans known]x[done]');
+    folder.write({ 'fields.yaml': 'fields: { branch: 5 }\n' });
+    expect(folder.run(convert)).toMatchObject({ code: 2, out: '' });
+  });
+});
+
+describe('regions', () => {
+  const neutral = `<table><tr><td region="lead" class="x"><h1>Hi</h1></td></tr>
+<tr><td><img region="photo" region-kind="image" src="a.png" alt=""></td></tr><tr><td>x <p region="note">A</p> y</td></tr></table>`;
+
+  test.each([
+    ['bellmoor', '<td bm-area="lead" class="x"><h1>Hi</h1></td>', neutral],
+    ['ferrywire', '<td class="x"><div class="fw-open" id="lead"><h1>Hi</h1></div></td>', null],
+    ['oxbow', '<td class="x"><!-- edit lead --><h1>Hi</h1><!-- edit end --></td>', null],
+  ])('are marked as %s marks them, and read from it', (dialect, marked, back) => {
+    folder = new TestFolder().write({ 'a.html': neutral });
+    const run = folder.run(['convert', 'a.html', '--from', 'neutral', '--to', dialect, '--out', 'b.html']);
+    expect(run.code).toBe(0);
+    expect(folder.read('b.html')).toContain(marked);
+    const again = folder.run(['convert', 'b.html', '--from', dialect, '--to', 'neutral', '--quiet']).out;
+    // A picture alone in its cell makes the cell the region.
+    expect(again).toBe(
+      back ??
+        neutral.replace('<td><img region="photo" region-kind="image"', '<td region="photo" region-kind="image"><img'),
+    );
+  });
+
+  test('what has no mark is told, and a build marks its regions too', () => {
+    folder = new TestFolder().write({
+      'inscriba.yaml': 'name: x\ndestinations: { f: { dialect: ferrywire }, l: { dialect: larkfold } }\n',
+      'messages/m.html':
+        '<title>T</title><body><p region="lead" region-repeat>Hi</p><p>@{sender.postal_address} <a href="@{link.unsubscribe}">x</a></p></body>',
+    });
+    const run = folder.run(['build']);
+    expect(run.code).toBe(0);
+    expect(run.err).toContain('has no mark for regions that users may repeat: lead');
+    expect(run.err).toContain('Larkfold (simulated) marks no editable regions: lead');
+    expect(folder.read('out/f/m/index.html')).toContain('<div class="fw-open" id="lead">');
+    expect(folder.read('out/f/m/index.html') + folder.read('out/l/m/index.html')).not.toContain('region=');
   });
 });
 

@@ -61,7 +61,7 @@ export function adoptedMessage({ html, subject, picturePath }: AdoptRequest): st
 
 /** What a source file takes for a build value stands for itself in finished HTML. */
 function withoutBuildValues(html: string): string {
-  return html.replaceAll('${', '$${');
+  return html.replaceAll('${', () => '$${');
 }
 
 /**

@@ -290,9 +290,10 @@ class BlockWriter {
   /** Whether a block on a value makes the value the item, as languages do that look names up outward. */
   private pushesValue(condition: Expression): boolean {
     if (this.dialect.paths.lookup !== 'outward') return false;
-    return linksOf(condition, 'both').some(
-      (link) => link.kind === 'path' && shapeOf(link.segments, itemsOf(this.#scopes), this.#data)?.type !== 'flag',
-    );
+    return linksOf(condition, 'both').some((link) => {
+      const value = link.kind === 'given' ? link.value : link;
+      return value.kind === 'path' && shapeOf(value.segments, itemsOf(this.#scopes), this.#data)?.type !== 'flag';
+    });
   }
 
   /** `else if` in one tag; null where the dialect has none that fits. */
