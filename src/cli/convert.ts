@@ -11,7 +11,7 @@ import { systemValues, type MergeField, type MergeFields } from '../core/merge/m
 import { isTakenOut } from '../core/merge/source-edit.js';
 import type { LossAnswers } from '../core/merge/write.js';
 import { plainText } from '../core/plaintext/plain-text.js';
-import { convertRegions } from '../core/region/convert-regions.js';
+import { convertRegions, type RegionLoss } from '../core/region/convert-regions.js';
 import { sampleRecipient } from '../core/source/fill-sample.js';
 import { sampleAnswers } from '../core/source/sample-answers.js';
 import { SourceText } from '../core/text/source-text.js';
@@ -94,8 +94,7 @@ function convertFile(source: SourceText, from: Dialect, setting: Setting, report
   const footerChanges = isKept ? [] : footerEdits(source, { mode, from, to, tags, footer });
   const isSame = from.name === to.name;
   const regions = isSame ? { edits: [], losses: [] } : convertRegions(source, from, to, from.delimiters);
-  for (const { span, name, what } of regions.losses)
-    report(finding('region-mark-loss', { source, span }, { name, what, dialect: to.title }));
+  reportRegions(source, regions.losses, to, report);
   const edits = [...footerChanges, ...regions.edits.filter(({ span }) => !isTakenOut(span, footerChanges))];
   const result = convertTags(source, { ...base, edits }, report);
   if (mode === 'keep' && /<body\b/i.test(source.text) && isHtml(source.text))
@@ -104,6 +103,24 @@ function convertFile(source: SourceText, from: Dialect, setting: Setting, report
       report(finding('footer-missing-converted', { source, span: { start: 0, end: 0 } }, { what, dialect: to.title }));
     }
   return result;
+}
+
+/** What of the regions is lost: one finding where the target marks none at all, else one for each. */
+function reportRegions(
+  source: SourceText,
+  losses: readonly RegionLoss[],
+  to: Dialect,
+  report: (item: Finding) => void,
+): void {
+  const [first] = losses;
+  if (first === undefined) return;
+  if (Object.keys(to.regions).length === 0) {
+    const names = losses.map(({ name }) => name).join(', ');
+    report(finding('region-loss', { source, span: first.span }, { dialect: to.title, names }));
+    return;
+  }
+  for (const { span, name, what } of losses)
+    report(finding('region-mark-loss', { source, span }, { name, what, dialect: to.title }));
 }
 
 /** A text of the neutral notation in the target's dialect. */

@@ -80,6 +80,7 @@ describe('new', () => {
       'fields',
       'fonts',
       'destinations',
+      'footer',
       'defaults',
     ]);
     const bad = folder.run(['new', 'part', 'Footer'], { folder: 'shed' });

@@ -42,7 +42,7 @@ export const mergeFindings = {
     reason: 'This {tag} does not end {opened} of line {line}, which is still open',
     fix: 'Close the inner block first.',
   },
-  'tag-unclosed': {
+  'dialect-tag-unclosed': {
     severity: 'error',
     reason: 'This {tag} begins a tag of {dialect} that never ends',
     fix: 'Complete the tag: recipients would read it as it stands, or the message would not be sent at all.',

@@ -17,10 +17,10 @@ interface Range {
 
 /** Tells for an offset of a document where in the markup it stands. */
 export function tagContexts(doc: Doc): (offset: number) => TagContext {
-  const ranges = rangesOf(doc);
+  const ranges = rangesOf(doc).sort((a, b) => a.span.start - b.span.start);
   return (offset) => {
-    const range = ranges.find(({ span }) => span.start <= offset && offset < span.end);
-    if (range === undefined) return { kind: 'text', quote: '' };
+    const range = lastFrom(ranges, offset);
+    if (range === undefined || offset >= range.span.end) return { kind: 'text', quote: '' };
     if (range.kind !== 'tag') return { kind: range.kind, quote: '' };
     const attribute = range.attributes.find(({ span }) => span.start <= offset && offset < span.end);
     if (attribute === undefined) return { kind: 'between', quote: '' };
@@ -29,6 +29,18 @@ export function tagContexts(doc: Doc): (offset: number) => TagContext {
     const quote = /^["']/.exec(value)?.[0] ?? '';
     return { kind: quote === '' ? 'unquoted' : 'attribute', quote };
   };
+}
+
+/** The last range that begins at or before an offset. */
+function lastFrom(ranges: readonly Range[], offset: number): Range | undefined {
+  let low = 0;
+  let high = ranges.length;
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if ((ranges[middle]?.span.start ?? Infinity) <= offset) low = middle + 1;
+    else high = middle;
+  }
+  return ranges[low - 1];
 }
 
 /** The start tags, style sheets and unconditional comments that hold a template tag. */

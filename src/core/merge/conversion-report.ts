@@ -41,7 +41,7 @@ export function verdictCounts(tags: readonly ConvertedTag[]): string {
 
 const style = `body{margin:0;padding:32px;font:15px/1.5 system-ui,sans-serif;color:#1d2320;background:#f6f5f1}
 h1{font-size:24px;margin:0 0 4px}h2{font-size:18px;margin:40px 0 4px}p{margin:0 0 16px;color:#4b554f}
-table{border-collapse:collapse;width:100%;background:#fff}th,td{text-align:left;vertical-align:top;padding:6px 12px;border-bottom:1px solid #dfe2dc}
+table{border-collapse:collapse;table-layout:fixed;width:100%;background:#fff}th,td{text-align:left;vertical-align:top;padding:6px 12px;border-bottom:1px solid #dfe2dc}
 th{font-size:13px;color:#4b554f}td.at{white-space:nowrap;font-variant-numeric:tabular-nums}
 code,pre{font:13px/1.5 ui-monospace,monospace;overflow-wrap:anywhere;white-space:pre-wrap}
 .sides{display:grid;grid-template-columns:1fr 1fr;gap:16px;margin-top:16px}.sides h3{font-size:13px;margin:0 0 4px;color:#4b554f}
@@ -63,8 +63,7 @@ export function conversionPage(files: readonly ConvertedFile[], from: string, to
 </head>
 <body>
 <h1>From ${escapeHtml(from)} to ${escapeHtml(to)}</h1>
-<p>${escapeHtml(verdictCounts(all))}</p>
-${files.map((file, index) => fileSection(file, index)).join('\n')}
+${files.length > 1 ? `<p>${escapeHtml(verdictCounts(all))}</p>\n` : ''}${files.map((file, index) => fileSection(file, index)).join('\n')}
 </body>
 </html>
 `;
@@ -82,7 +81,7 @@ function fileSection({ file, source, text, tags, pieces }: ConvertedFile, number
   return `<h2>${escapeHtml(file)}</h2>
 <p>${escapeHtml(verdictCounts(tags))}. ${state}</p>
 <table>
-<tr><th>Place</th><th>Before</th><th>After</th><th>Verdict</th><th></th></tr>
+<tr><th style="width:64px">Place</th><th>Before</th><th>After</th><th style="width:88px">Verdict</th><th style="width:24%">Note</th></tr>
 ${rows.join('\n')}
 </table>
 <div class="sides">

@@ -103,10 +103,13 @@ export function convertTags(source: SourceText, setting: ConversionSetting, repo
   const others = [...setting.others, to].filter(({ name }) => name !== from.name);
   const foreign = foreignTags(source, [...spans, ...edits.map(({ span }) => span)], others, collect);
   const { written, pieces } = put(source, read, texts, setting);
+  const findingAt = new Map(
+    [...found].reverse().flatMap((item) => (item.place === null ? [] : [[item.place.span.start, item] as const])),
+  );
   const converted = read.map(({ tag, verdict, note, markup }, index): ConvertedTag => {
     const verdicts: ConversionVerdict[] = [verdict, texts.verdict(index)];
     if (tag.kind === 'broken') verdicts.push('unknown');
-    const own = found.find(({ place }) => place !== null && place.span.start === tag.place.span.start);
+    const own = findingAt.get(tag.place.span.start);
     const message = [note, texts.note(index) || (own === undefined ? '' : reasonOf(own))].filter((part) => part !== '');
     return {
       span: tag.place.span,
@@ -209,8 +212,9 @@ function put(
     const context: TagContext = quote === '"' ? 'attribute' : quote === "'" ? 'single-quoted attribute' : 'text';
     const isText = tag.kind === 'literal' || (tag.kind === 'output' && tag.value.kind === 'text' && !to.verbatim);
     const text = tag.kind === 'literal' ? tag.text : texts.write(index, context);
-    push({ kind: isText ? 'text' : 'tag', text, isLiteral: true, quoteAt: () => quote }, span);
-    push({ kind: 'text', text: markup, isLiteral: false, quoteAt: () => '' }, span);
+    // A text becomes part of the text around it.
+    push({ kind: isText ? 'text' : 'tag', text, isLiteral: true, quoteAt: () => quote }, isText ? null : span);
+    push({ kind: 'text', text: markup, isLiteral: false, quoteAt: () => '' }, null);
     position = span.end;
   };
   const changes = [
@@ -254,13 +258,14 @@ function foreignTags(
   dialects: readonly Dialect[],
   report: Report,
 ): ConvertedTag[] {
-  const taken = [...spans];
+  const known = spansFinder(spans);
+  const taken: Span[] = [];
   return dialects.flatMap((dialect) => {
     const candidates = dialect.verbatim
       ? findTags(source.text, dialect.delimiters)
       : scanTags(source.text, dialect).flatMap(({ kind, tagSpan }) => (kind === 'tag' ? [tagSpan] : []));
     return candidates.flatMap((span): ConvertedTag[] => {
-      if (taken.some((other) => span.start < other.end && other.start < span.end)) return [];
+      if (known(span) || taken.some((other) => span.start < other.end && other.start < span.end)) return [];
       const from = source.slice(span);
       if (!isKnown(source, span, dialect)) return [];
       taken.push(span);
@@ -269,6 +274,21 @@ function foreignTags(
       return [{ span, from, to: from, verdict: 'foreign', message: reasonOf(item) }];
     });
   });
+}
+
+/** Tells whether a span overlaps any of the given ones. */
+function spansFinder(spans: readonly Span[]): (span: Span) => boolean {
+  const sorted = spans.filter(({ start, end }) => end > start).sort((a, b) => a.start - b.start);
+  return (span) => {
+    let low = 0;
+    let high = sorted.length;
+    while (low < high) {
+      const middle = (low + high) >> 1;
+      if ((sorted[middle]?.end ?? 0) <= span.start) low = middle + 1;
+      else high = middle;
+    }
+    return (sorted[low]?.start ?? Infinity) < span.end;
+  };
 }
 
 function isKnown(source: SourceText, span: Span, dialect: Dialect): boolean {

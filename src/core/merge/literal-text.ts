@@ -32,21 +32,37 @@ export function joinedPieces(
     }),
   );
   const texts = all.map(({ text }) => text);
+  const following = filledAfter(all);
   let written = '';
+  let before = -1;
   all.forEach((piece, index) => {
     if (piece.kind === 'text' && piece.text !== '') {
-      const after = all.findIndex((other, at) => at > index && other.text !== '');
+      const after = following[index] ?? -1;
       const tag = all[after]?.kind === 'tag' ? (texts[after] ?? '') : null;
       const own = protector.text(piece, { before: written, following: followingText(all, index), tag });
       texts[index] = own.text;
       if (own.tag !== null && after >= 0) texts[after] = own.tag;
-      const before = all.findLastIndex((other, at) => at < index && other.text !== '');
       const apart = all[before]?.kind === 'tag' ? protector.behind(texts[before] ?? '', own.text) : null;
       if (apart !== null) [texts[before], texts[index]] = apart;
     }
     written = (written + (texts[index] ?? '')).slice(-LONGEST_DELIMITER);
+    if (piece.text !== '') before = index;
   });
   return texts;
+}
+
+/** For each piece the number of the next that is not empty; −1 where none follows. */
+function filledAfter(pieces: readonly OutputPiece[]): number[] {
+  let next = -1;
+  return pieces
+    .map((piece, index) => ({ piece, index }))
+    .reverse()
+    .map(({ piece, index }) => {
+      const after = next;
+      if (piece.text !== '') next = index;
+      return after;
+    })
+    .reverse();
 }
 
 /** What stands around a text. */

@@ -11,14 +11,21 @@ export type Holes = Readonly<Record<string, string>>;
 export type PatternPiece = { readonly literal: string } | { readonly hole: string };
 
 /** The pieces of a pattern, in order; empty literals are left out. */
-export function piecesOf(pattern: string): PatternPiece[] {
-  return pattern
+export function piecesOf(pattern: string): readonly PatternPiece[] {
+  const known = pieces.get(pattern);
+  if (known !== undefined) return known;
+  const made = pattern
     .split(new RegExp(HOLE))
     .map((piece, index): PatternPiece =>
       index % 2 === 0 ? { literal: piece.replaceAll('\\{', '{') } : { hole: piece },
     )
     .filter((piece) => 'hole' in piece || piece.literal !== '');
+  pieces.set(pattern, made);
+  return made;
 }
+
+/** The pieces of patterns that have come up: there are as many as dialect files have. */
+const pieces = new Map<string, readonly PatternPiece[]>();
 
 /** Writes a pattern: its text, with its `{holes}` filled. */
 export function writePattern(pattern: string, holes: Holes): string {

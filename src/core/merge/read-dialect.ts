@@ -99,7 +99,7 @@ class DialectReader {
     if (scanned.kind === 'comment') return plain({ kind: 'comment', text: scanned.text, place });
     if (scanned.kind === 'literal') return plain({ kind: 'literal', text: scanned.text, place });
     if (scanned.kind === 'unclosed') {
-      this.report(finding('tag-unclosed', place, { tag: scanned.text, dialect: this.dialect.title }));
+      this.report(finding('dialect-tag-unclosed', place, { tag: scanned.text, dialect: this.dialect.title }));
       return plain({ kind: 'broken', place });
     }
     if (scanned.kind === 'damaged') return this.repaired(scanned);

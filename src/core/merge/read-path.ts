@@ -2,7 +2,7 @@ import type { Span } from '../text/span.js';
 import { neutralFieldName, type Dialect } from './dialect.js';
 import type { Expression } from './expression.js';
 import { nameSource } from './grammar.js';
-import { patternReader, type Filling } from './pattern.js';
+import { patternReader, type Filling, type PatternReader } from './pattern.js';
 import { itemHas, type LoopItem } from './shapes.js';
 
 /** A block around a place, as far as it matters to names: the item of a loop, or the text that a block makes the item. */
@@ -38,6 +38,9 @@ export function readPath(text: string, span: Span, context: NameContext): ReadPa
       return reader.outward(text);
   }
 }
+
+/** The readers of a dialect's paths, made once. */
+const readers = new WeakMap<Dialect, Map<string, PatternReader>>();
 
 class PathReader {
   readonly #name: string;
@@ -156,8 +159,14 @@ class PathReader {
 
   private match(patterns: readonly string[], text: string): ReadonlyMap<string, Filling> | null {
     const dotted = `${this.#name}(?:\\.${this.#name})*`;
+    const { dialect } = this.context;
+    const known = readers.get(dialect) ?? new Map<string, PatternReader>();
+    readers.set(dialect, known);
     for (const pattern of patterns) {
-      const found = patternReader(pattern, { name: dotted, item: this.#name, path: '[\\s\\S]+' }).read(text);
+      const reader =
+        known.get(pattern) ?? patternReader(pattern, { name: dotted, item: this.#name, path: '[\\s\\S]+' });
+      known.set(pattern, reader);
+      const found = reader.read(text);
       if (found !== null) return found;
     }
     return null;

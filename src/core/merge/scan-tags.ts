@@ -165,7 +165,8 @@ class Scanner {
 /** A tag's end; where an unpaired quote hides it, the end without regard to quotes. */
 function closing(text: string, from: number, pair: TagDelimiters): number | null {
   const { trim_close: trimmed } = pair;
-  const pairs = trimmed === undefined ? [pair] : [pair, { ...pair, close: trimmed }];
+  // Where the trimmed end ends as the plain one does, the plain one is found at the same place.
+  const pairs = trimmed === undefined || trimmed.endsWith(pair.close) ? [pair] : [pair, { ...pair, close: trimmed }];
   for (const quotes of pair.quotes ? [true, false] : [false]) {
     const ends = pairs.flatMap((one) => closingOffset(text, from, { ...one, quotes }) ?? []);
     if (ends.length > 0) return Math.min(...ends);

@@ -6,7 +6,7 @@ export interface SourceEdit {
   /** What stands there instead, in the target's dialect. */
   readonly text: string;
   /** What the report says; null where the change needs no entry of its own. */
-  readonly entry: { readonly verdict: 'exact' | 'rewritten' | 'removed' | 'loss'; readonly message: string } | null;
+  readonly entry: { readonly verdict: 'exact' | 'rewritten' | 'removed'; readonly message: string } | null;
 }
 
 /** Whether a place lies in what an edit takes out. */

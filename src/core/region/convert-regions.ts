@@ -40,7 +40,7 @@ export function convertRegions(
       lose('regions of this kind');
       const message = `the region ${region.name}, which cannot be marked`;
       edits.push(
-        ...region.marks.map((mark) => ({ span: mark, text: '', entry: { verdict: 'loss', message } }) as const),
+        ...region.marks.map((mark) => ({ span: mark, text: '', entry: { verdict: 'removed', message } }) as const),
       );
       continue;
     }
