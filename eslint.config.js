@@ -46,6 +46,7 @@ const borrowedParsers = {
   'markdown-it': 'src/core/template/markdown.ts',
   'csv-parse/sync': 'src/project/data-files.ts',
   chokidar: 'src/project/watch-project.ts',
+  'postal-mime': 'src/project/adopt-files.ts',
 };
 
 export default tseslint.config(
@@ -114,6 +115,16 @@ function coreBoundaries() {
     plaintext: ['layout', 'inline', 'package', 'source', 'template'],
     package: ['layout', 'inline', 'plaintext', 'source', 'template'],
   };
+  // What works on finished HTML alone stands beside all this, and below the compilation of messages.
+  const beside = ['region', 'learn', 'adopt'];
+  for (const folder of ['text', 'html', 'css', 'merge', 'template', 'layout', 'inline', 'plaintext', 'package'])
+    above[folder].push(...beside);
+  const compilation = ['css', 'inline', 'layout', 'plaintext', 'package', 'source'];
+  Object.assign(above, {
+    region: [...compilation, 'learn', 'adopt'],
+    learn: [...compilation, 'template', 'region', 'adopt'],
+    adopt: [...compilation, 'template', 'region', 'learn'],
+  });
   return Object.entries(above).map(([folder, forbidden]) =>
     boundary(
       [`src/core/${folder}/**/*.ts`],

@@ -65,9 +65,20 @@ async function pages() {
     await page.goto(pathToFileURL(built(message)).href);
     await page.screenshot({ path: join(target, `${name}.png`), fullPage: true });
   }
+  await page.emulateMedia({ colorScheme: 'light' });
   await page.setViewportSize({ width: 375, height: 800 });
   await page.evaluate(() => document.querySelectorAll('style').forEach((element) => element.remove()));
   await page.screenshot({ path: join(target, 'newsletter-phone-head-stripped.png'), fullPage: true });
+  const convert = 'convert foreign/bellmoor-export.html --from bellmoor --to ferrywire --footer replace';
+  shell(
+    `node ${resolve('dist/cli/bin.js')} ${convert} --out ${join(work, 'c.html')} --report ${join(work, 'r.html')}`,
+    {
+      cwd: resolve('demo'),
+    },
+  );
+  await page.setViewportSize({ width: 1280, height: 1400 });
+  await page.goto(pathToFileURL(join(work, 'r.html')).href);
+  await page.screenshot({ path: join(target, 'conversion-report.png') });
   await browser.close();
 }
 

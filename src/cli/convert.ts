@@ -1,4 +1,3 @@
-import { stat } from 'node:fs/promises';
 import { join, resolve } from 'node:path';
 import stringWidth from 'string-width';
 import { exitCodeOf, finding, isError, type Finding } from '../core/finding.js';
@@ -16,6 +15,7 @@ import { sampleRecipient } from '../core/source/fill-sample.js';
 import { sampleAnswers } from '../core/source/sample-answers.js';
 import { SourceText } from '../core/text/source-text.js';
 import { loadConfig, projectFolderOf, type Config } from '../project/config.js';
+import { exists } from '../project/exists.js';
 import { fieldQuestions, readFieldMap } from '../project/field-map.js';
 import { readTextFile } from '../project/text-file.js';
 import { writeWhole } from '../project/write-file.js';
@@ -140,7 +140,7 @@ async function settingFor(
   const declared = new Map<string, MergeField>(config?.fields ?? []);
   let to = target;
   const path = options.fields === null ? null : resolve(io.folder, options.fields);
-  if (path !== null && options.fields !== null && (await isThere(path))) {
+  if (path !== null && options.fields !== null && (await exists(path))) {
     const { map, findings: problems } = await readFieldMap(path, options.fields);
     findings.push(...problems);
     to = { ...target, fieldNames: { ...target.fieldNames, ...(map?.names ?? {}) } };
@@ -155,13 +155,6 @@ async function settingFor(
   const answers = options.allowLoss ? sampleAnswers(sampleRecipient(declared, system, 'en')) : null;
   const footer = (config === null ? null : await projectFooter(config, findings)) ?? usualFooter(to);
   return { to, dialects, fields: declared, answers, footer, mode: options.footer };
-}
-
-function isThere(path: string): Promise<boolean> {
-  return stat(path).then(
-    () => true,
-    () => false,
-  );
 }
 
 /** The footer that the project has for finished HTML; null where it names none. */
@@ -211,7 +204,7 @@ async function askForFields(
 ): Promise<void> {
   if (options.fields === null) return;
   const path = resolve(io.folder, options.fields);
-  if (await isThere(path)) return;
+  if (await exists(path)) return;
   const used = [...new Set(converted.flatMap(({ fields }) => fields))].sort();
   const open = used.filter((name) => to.fieldNames[name] === undefined);
   const names = Object.fromEntries(open.map((name) => [name, platformFieldName(to, name)]));

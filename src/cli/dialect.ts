@@ -1,4 +1,3 @@
-import { stat } from 'node:fs/promises';
 import { basename, resolve } from 'node:path';
 import stringWidth from 'string-width';
 import { adviceForName, exitCodeOf, finding, type Finding } from '../core/finding.js';
@@ -9,6 +8,7 @@ import { failedSamples } from '../core/merge/prove-dialect.js';
 import { nearestName } from '../core/nearest.js';
 import { SourceText } from '../core/text/source-text.js';
 import { dialectNames, loadDialect, loadDialectFile, readDialect, type LoadedDialect } from '../project/dialects.js';
+import { exists } from '../project/exists.js';
 import { writeWhole } from '../project/write-file.js';
 import { readInputFile } from './file-outputs.js';
 import { projectFolderOf } from '../project/config.js';
@@ -117,7 +117,7 @@ export async function dialectLearnCommand(options: LearnOptions, io: Io): Promis
   if (options.out === null) io.out(text);
   else {
     const path = resolve(io.folder, options.out);
-    const problem = (await isThere(path))
+    const problem = (await exists(path))
       ? finding('new-exists', null, { path: options.out })
       : await writeWhole(path, text, options.out);
     if (problem !== null) findings.push(problem);
@@ -134,13 +134,6 @@ export async function dialectLearnCommand(options: LearnOptions, io: Io): Promis
       io.err(`wrote ${options.out}\n\nFill in its blanks, then: inscriba dialect check ${options.out}\n`);
   }
   return exitCodeOf(findings);
-}
-
-function isThere(path: string): Promise<boolean> {
-  return stat(path).then(
-    () => true,
-    () => false,
-  );
 }
 
 /** A draft without the samples that do not hold: what they guessed is left to a person. */

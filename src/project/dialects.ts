@@ -1,4 +1,4 @@
-import { readdir, stat } from 'node:fs/promises';
+import { readdir } from 'node:fs/promises';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import Joi from 'joi';
@@ -22,6 +22,7 @@ import {
 import { usualBinding } from '../core/merge/grammar.js';
 import type { SourceText } from '../core/text/source-text.js';
 import { regionKinds } from '../core/template/regions.js';
+import { exists } from './exists.js';
 import { readTextFile } from './text-file.js';
 import { readYaml } from './yaml-file.js';
 
@@ -230,10 +231,7 @@ export type DialectResult =
 /** Loads a dialect by its name; a project's own file comes before one that ships. */
 export async function loadDialect(name: string, projectFolder: string): Promise<DialectResult> {
   const own = join(projectFolder, 'dialects', `${name}.yaml`);
-  const isOwn = await stat(own).then(
-    () => true,
-    () => false,
-  );
+  const isOwn = await exists(own);
   return isOwn
     ? loadDialectFile(own, `dialects/${name}.yaml`, true)
     : loadDialectFile(join(builtInDialects, `${name}.yaml`), `${name}.yaml`, false);

@@ -1,4 +1,4 @@
-import { readdir, readFile, stat } from 'node:fs/promises';
+import { readdir, readFile } from 'node:fs/promises';
 import { basename, join, relative, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { stringify } from 'yaml';
@@ -6,6 +6,7 @@ import { adviceForName, finding, isError, type Finding } from '../core/finding.j
 import { nearestName } from '../core/nearest.js';
 import { CONFIG_FILE } from './config.js';
 import { EDITOR_FOLDER, ELEMENTS_FILE, SCHEMA_FILE, writeEditorFiles } from './editor-files.js';
+import { exists } from './exists.js';
 import { isPartName, messageFiles } from './load-message.js';
 import { readFailure } from './text-file.js';
 import { writeWhole } from './write-file.js';
@@ -168,11 +169,4 @@ export async function writeNew(folder: string, files: readonly NewFile[], force:
     written.push(path);
   }
   return { written, findings: [] };
-}
-
-async function exists(path: string): Promise<boolean> {
-  return stat(path).then(
-    () => true,
-    () => false,
-  );
 }

