@@ -83,7 +83,7 @@ async function pages() {
 }
 
 /** Runs a command in a real terminal window and photographs it. */
-async function terminal(name, command, rows) {
+async function terminal(name, command, rows, columns = 128) {
   const display = ':77';
   const server = spawn('Xvfb', [display, '-screen', '0', '1280x800x24', '-nolisten', 'tcp'], { stdio: 'ignore' });
   const env = { ...process.env, DISPLAY: display };
@@ -103,7 +103,7 @@ async function terminal(name, command, rows) {
       '-fg',
       '#24231f',
       '-geometry',
-      `128x${rows}+0+0`,
+      `${columns}x${rows}+0+0`,
       '-e',
       'sh',
       script,
@@ -134,4 +134,4 @@ shell(
   },
 );
 await terminal('list-terminal', 'inscriba list', 26);
-await terminal('dialect-terminal', 'inscriba dialect show larkfold', 38);
+await terminal('dialect-terminal', 'inscriba dialect show larkfold', 43, 156);

@@ -41,13 +41,18 @@ export async function dialectShowCommand(name: string, options: CommonOptions, i
   const widest = (texts: readonly string[]): number => Math.max(...texts.map((text) => stringWidth(text))) + 2;
   const widths = [widest(abilities.map(({ what }) => what)), widest(abilities.map(({ neutral }) => neutral))] as const;
   io.out(`${dialect.title}\n\n`);
-  for (const { what, neutral, written } of abilities)
-    io.out(`${pad(what, widths[0])}${pad(neutral, widths[1])}${written ?? '—'}\n`);
+  for (const { what, neutral, written, isExact } of abilities)
+    io.out(
+      `${pad(what, widths[0])}${pad(neutral, widths[1])}${isExact || written === null ? '' : '≈ '}${written ?? '—'}\n`,
+    );
   const facts = [
     dialect.required.length === 0
       ? null
       : `It refuses a message without ${dialect.required.map((key) => `@{${key}}`).join(' and ')}.`,
     dialect.webFonts ? null : 'It refuses web fonts.',
+    abilities.some(({ isExact, written }) => !isExact && written !== null)
+      ? '≈ marks what it says in other words, which a conversion reports as rewritten.'
+      : null,
     '— marks what it cannot say: such a tag is an error at its place.',
   ].filter((fact) => fact !== null);
   io.out(`\n${facts.join('\n')}\n`);

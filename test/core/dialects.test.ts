@@ -42,12 +42,16 @@ const fields: MergeFields = new Map([
 function sayable(...chosen: readonly Dialect[]): string[] {
   const lists = chosen.map((dialect) => dialectAbilities(dialect));
   const [first = []] = lists;
-  return first
-    .filter(({ neutral }) =>
-      lists.every((list) => list.some((own) => own.neutral === neutral && own.written !== null && own.isExact)),
-    )
-    .map(({ neutral }) => neutral)
-    .filter((neutral) => !neutral.startsWith('@{#'));
+  return (
+    first
+      .filter(({ neutral }) =>
+        lists.every((list) => list.some((own) => own.neutral === neutral && own.written !== null && own.isExact)),
+      )
+      .map(({ neutral }) => neutral)
+      .filter((neutral) => !neutral.startsWith('@{#'))
+      // A language that does not name the items gives them a name of their list's.
+      .map((neutral) => neutral.replace('as x}', 'as loan}').replace('@{x.', '@{loan.'))
+  );
 }
 
 /** Texts of tags with words between them, nested as blocks may be. */

@@ -36,9 +36,9 @@ const constructs: readonly (readonly [what: string, neutral: string])[] = [
   ['or', '@{if vip or points}…@{end}'],
   ['is there at all', '@{if given vip}…@{end}'],
   ['one of two values', '@{vip ? "yes" : "no"}'],
-  ['a loop', '@{each loans as loan}@{loan.tool}@{end}'],
-  ['a loop or else', '@{each loans as loan}@{loan.tool}@{else}…@{end}'],
-  ['a field in a loop', '@{each loans as loan}@{branch}@{end}'],
+  ['a loop', '@{each loans as x}@{x.tool}@{end}'],
+  ['a loop or else', '@{each loans as x}@{x.tool}@{else}…@{end}'],
+  ['a field in a loop', '@{each loans as x}@{branch}@{end}'],
   ['a comment', '@{# note }'],
 ];
 
@@ -48,7 +48,7 @@ export function dialectAbilities(dialect: Dialect): DialectAbility[] {
   return [...constructs, ...system].map(([what, neutral]) => {
     const setting = { from: neutralDialect, to: dialect, others: [], fields: new Map(), answers: null };
     const { text, tags } = convertTags(new SourceText(what, neutral), setting, () => undefined);
-    const isExact = tags.every(({ verdict }) => verdict === 'exact');
+    const isExact = tags.every(({ verdict }) => verdict === 'exact' || verdict === 'removed');
     return { what, neutral, written: text === '' ? '(left out)' : text, isExact };
   });
 }
