@@ -212,6 +212,7 @@ describe('what a target cannot say', () => {
       return [code, out];
     };
     expect(run('a{{ x | odd }}b')).toEqual([0, 'ab']);
+    expect(run('a{% if x is odd %}b{% else %}c{% endif %}d')).toEqual([0, 'acd']);
     expect(run('{% if x %}a')).toEqual([1, '']);
     expect(run('{{ x }} ~~FIRST~~')).toEqual([1, '']);
   });

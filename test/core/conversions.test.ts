@@ -173,6 +173,7 @@ describe('a conversion', () => {
     ['liquid → mustache', '{% for x in xs %}{% if n %}{{ x }}{% endif %}{% endfor %}{{ n }}', ['merge-loss']],
     ['jinja → liquid', '{{ x | truncate(5) }}', ['tag-unknown']],
     ['jinja → liquid', '{{ loop.index }}', ['tag-unknown']],
+    ['jinja → liquid', '{% if not a == b %}{% endif %}', ['tag-unknown']],
     ['handlebars → jinja', '{{> header}}{{@index}}', ['tag-unknown', 'tag-unknown']],
     ['liquid → jinja', '{{ loans.size }}', ['tag-unknown']],
     ['liquid → jinja', 'a {{ name', ['dialect-tag-unclosed']],

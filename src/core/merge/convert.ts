@@ -87,6 +87,8 @@ export function convertTags(source: SourceText, setting: ConversionSetting, repo
   const found: Finding[] = [];
   const collect = (item: Finding): void => {
     // Where losses are allowed, a tag that nobody knows is left out; everywhere else it is an error.
+    const isSaid = found.some(({ place }) => place !== null && place.span.start === item.place?.span.start);
+    if (isSaid && /^merge-loss/.test(item.code)) return;
     const isLeftOut = setting.answers !== null && item.code === 'tag-unknown';
     const told: Finding = isLeftOut ? { ...item, code: 'tag-unknown-removed' } : item;
     found.push(told);
@@ -298,7 +300,9 @@ function isKnown(source: SourceText, span: Span, dialect: Dialect): boolean {
   }
   const alone = new SourceText(source.name, source.slice(span));
   const read = readDialectTags(alone, dialect, new Map(), () => undefined);
-  return read.some(({ tag }) => tag.kind !== 'broken' && tag.kind !== 'literal');
+  return read.some(
+    ({ tag, verdict }) => tag.kind !== 'broken' && tag.kind !== 'literal' && verdict !== 'unknown',
+  );
 }
 
 /** How many tags of a text a dialect knows, and how many it only delimits. */
@@ -313,7 +317,9 @@ export function recognizeDialects(source: SourceText, dialects: readonly Dialect
   return dialects
     .map((dialect): Recognition => {
       const tags = readTags(source, dialect, new Map(), () => undefined);
-      const known = tags.filter(({ tag, verdict }) => tag.kind !== 'broken' && verdict !== 'repaired').length;
+      const known = tags.filter(
+        ({ tag, verdict }) => tag.kind !== 'broken' && verdict !== 'repaired' && verdict !== 'unknown',
+      ).length;
       return { dialect, known, unknown: tags.length - known };
     })
     .filter(({ known }) => known > 0)

@@ -26,7 +26,7 @@ import { evidenceOf, type Evidence } from './evidence.js';
 /** A tag of a dialect's text, and how it was come by. */
 export interface ReadTag {
   readonly tag: MergeTag;
-  readonly verdict: 'exact' | 'rewritten' | 'assumed' | 'repaired';
+  readonly verdict: 'exact' | 'rewritten' | 'assumed' | 'repaired' | 'unknown';
   /** What there is to say about the verdict; empty where it needs no words. */
   readonly note: string;
   /** Markup that stood within the tag, to be written behind it. */
@@ -108,7 +108,18 @@ class DialectReader {
     this.report(
       finding('tag-unknown', place, { tag: this.source.slice(scanned.tagSpan), dialect: this.dialect.title }),
     );
-    return plain({ kind: 'broken', place });
+    return this.unknownOpening(scanned, place) ?? plain({ kind: 'broken', place });
+  }
+
+  /** A block on a condition that cannot be read: its other tags still belong to it. */
+  private unknownOpening({ text }: ScannedTag, place: MergeTag['place']): ReadTag | null {
+    for (const construct of ['if', 'unless'] as const)
+      for (const { fillings } of this.fits(construct, text)) {
+        const condition: Expression = { kind: 'text', value: '', span: place.span };
+        const tag = this.opened(construct, labelOf(fillings), null, { kind: 'if', condition, place });
+        return { tag, verdict: 'unknown', note: '', markup: '' };
+      }
+    return null;
   }
 
   private repaired(scanned: ScannedTag): ReadTag | null {

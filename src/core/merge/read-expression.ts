@@ -190,6 +190,9 @@ class ExpressionReader {
     const { construct, parts, span } = node;
     const left = parts.get('left');
     if (construct === 'not') {
+      // Engines of one language differ on what "not a == b" denies; with parentheses, where it has them, all agree.
+      const isComparison = left?.kind === 'construct' && Object.hasOwn(comparisons, left.construct);
+      if (isComparison && this.dialect.expressions['group'] !== undefined) return null;
       const value = left === undefined ? null : this.condition(left);
       return value === null ? null : { kind: 'not', value, span };
     }
