@@ -43,7 +43,8 @@ function emitNativeElement(
     isPreserved(styles[0]?.get('white-space') ?? ''),
   );
   return element(
-    indexed.node.tag,
+    // The document has a body already.
+    indexed.node.tag === 'body' ? 'div' : indexed.node.tag,
     nativeAttributes(indexed, isRaw),
     nativeStyles(indexed, text, context, around, margin).map((own, state) =>
       isRaw ? new Map([...own, ...rawStyle(indexed, state, context)]) : own,
