@@ -98,6 +98,8 @@ const said: [pair: string, from: string, to: string, verdicts?: string][] = [
   ['liquid → neutral', 'a@{b', 'a@@{b'],
   ['mustache → liquid', '{{=<% %>=}}{{<% x %>}}<%={{ }}=%>{{y}}', '{{ "{{" }}{{ x | escape }}}}{{ y | escape }}'],
   ['neutral → jinja', "@{if a == 'it\"s'}x@{end}", "{% if a == 'it\"s' %}x{% endif %}"],
+  ['neutral → jinja', "@{# it's } x", "{# it's #} x"],
+  ['jinja → neutral', "{# it's #}{# {{ x }} #}y", "@{# it's }y", 'exact removed'],
   // What editors of HTML do to tags.
   ['bellmoor → liquid', '~~FIRST<b>_NAME~~</b>', '{{ first_name | escape }}<b></b>', 'repaired'],
   ['bellmoor → liquid', '~<i>~FIRST_NAME~~</i>', '{{ first_name | escape }}<i></i>', 'repaired'],

@@ -90,7 +90,10 @@ const LONGEST_TAG = 4000;
 
 /** Where the tag ends that opens before `from`; null where it does not close. */
 export function closingOffset(text: string, from: number, pair: TagDelimiters): number | null {
-  if (!pair.quotes) {
+  const isNeutral = pair.open === neutralDelimiters.open;
+  // In a comment a quote is a quote.
+  const isComment = isNeutral && /^\s*#/.test(text.slice(from, from + 20));
+  if (!pair.quotes || isComment) {
     const close = text.slice(from, from + LONGEST_TAG).indexOf(pair.close);
     return close < 0 ? null : from + close + pair.close.length;
   }
@@ -101,7 +104,7 @@ export function closingOffset(text: string, from: number, pair: TagDelimiters): 
     if (quote !== '') {
       if (character === '\\') index += 1;
       else if (character === quote) quote = '';
-    } else if (pair === neutralDelimiters && text.startsWith(buildDelimiters.open, index)) {
+    } else if (isNeutral && text.startsWith(buildDelimiters.open, index)) {
       const end = closingOffset(text, index + buildDelimiters.open.length, buildDelimiters);
       index = (end ?? index + 1) - 1;
     } else if (text.startsWith(pair.close, index)) return index + pair.close.length;

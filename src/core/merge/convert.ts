@@ -172,12 +172,21 @@ function textsIn(tags: readonly MergeTag[], { to, fields, answers }: ConversionS
   return {
     write: (index, context) => {
       const tag = tags[index];
-      return tag === undefined ? '' : printNeutralTag(tag, context === 'attribute' ? "'" : '"');
+      return tag === undefined || isUnwritable(tag) ? '' : printNeutralTag(tag, context === 'attribute' ? "'" : '"');
     },
-    verdict: (index) => (lost[index] === true ? 'loss' : 'exact'),
+    verdict: (index) => {
+      const tag = tags[index];
+      if (tag !== undefined && isUnwritable(tag)) return 'removed';
+      return lost[index] === true ? 'loss' : 'exact';
+    },
     note: () => '',
     removed: [],
   };
+}
+
+/** A comment that would end the neutral comment that it stands in; nobody misses it. */
+function isUnwritable(tag: MergeTag): boolean {
+  return tag.kind === 'comment' && tag.text.includes('}');
 }
 
 /** Puts the written tags, and the other changes, into the text. */
@@ -300,9 +309,7 @@ function isKnown(source: SourceText, span: Span, dialect: Dialect): boolean {
   }
   const alone = new SourceText(source.name, source.slice(span));
   const read = readDialectTags(alone, dialect, new Map(), () => undefined);
-  return read.some(
-    ({ tag, verdict }) => tag.kind !== 'broken' && tag.kind !== 'literal' && verdict !== 'unknown',
-  );
+  return read.some(({ tag, verdict }) => tag.kind !== 'broken' && tag.kind !== 'literal' && verdict !== 'unknown');
 }
 
 /** How many tags of a text a dialect knows, and how many it only delimits. */
