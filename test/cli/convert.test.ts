@@ -233,6 +233,19 @@ describe('what a target cannot say', () => {
   });
 });
 
+describe('a build for a template language', () => {
+  test('writes text that looks like a tag as text', () => {
+    folder = new TestFolder().write({
+      'inscriba.yaml':
+        'name: x\nfields: { a: { sample: b } }\ndestinations: { j: { dialect: jinja }, h: { dialect: handlebars } }\n',
+      'messages/m.html': '<title>T</title><body><p>{{ x }} {@{a}} {# c</p></body>',
+    });
+    expect(folder.run(['build', '--quiet']).code).toBe(0);
+    expect(folder.read('out/j/m/index.html')).toContain('{{ "{{" }} x }} {{ "{" }}{{ a }}} {{ "{#" }} c');
+    expect(folder.read('out/h/m/index.html')).toContain('\\{{ x }} { {{~a~}} } {# c');
+  });
+});
+
 describe('regions', () => {
   const neutral = `<table><tr><td region="lead" class="x"><h1>Hi</h1></td></tr>
 <tr><td><img region="photo" region-kind="image" src="a.png" alt=""></td></tr><tr><td>x <p region="note">A</p> y</td></tr></table>`;

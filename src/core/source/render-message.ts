@@ -1,9 +1,10 @@
 import { finding, type Report } from '../finding.js';
 import { parseHtml } from '../html/parse.js';
 import { escapeAttribute } from '../html/escape.js';
-import { replaceSentinels, sentinel } from '../html/tags.js';
+import { replaceSentinels, sentinel, splitAtSentinels } from '../html/tags.js';
 import { attribute, elementsOf, firstElement } from '../html/tree.js';
 import { neutralDialect, type Dialect } from '../merge/dialect.js';
+import { joinedPieces, type OutputPiece } from '../merge/literal-text.js';
 import { systemValues, type MergeFields } from '../merge/model.js';
 import { pathsIn } from '../merge/expression.js';
 import { tagsAsWritten, tagsInDialect, type TagTexts } from '../merge/write.js';
@@ -109,14 +110,30 @@ function writeVersion(message: CompiledMessage, input: RenderInput, report: Repo
   reportUnclearLinks(message, input, report);
   const html = message.html(
     {
-      tag: texts.write,
+      tag: dialect.verbatim ? texts.write : tagPlace,
       picture: input.picturePath,
       link,
       regions: dialect.verbatim || Object.keys(dialect.regions).length > 0,
     },
     dialect.webFonts,
   );
-  return { html: dialect.verbatim ? html : withRegions(html, message, dialect, report), texts, link };
+  if (dialect.verbatim) return { html, texts, link };
+  return { html: withRegions(withTags(html, texts, dialect), message, dialect, report), texts, link };
+}
+
+/** Where a tag goes, until all of the text is known: its number and whether it stands in an attribute. */
+function tagPlace(index: number, context: 'text' | 'attribute'): string {
+  return sentinel(index * 2 + (context === 'attribute' ? 1 : 0));
+}
+
+/** Finished HTML with its tags; text that the dialect would take for a tag is written as the dialect writes such text. */
+function withTags(html: string, texts: TagTexts, dialect: Dialect): string {
+  const pieces = splitAtSentinels(html).map((piece): OutputPiece => {
+    if (typeof piece === 'string') return { kind: 'text', text: piece, isLiteral: false, quoteAt: () => '' };
+    const context = piece % 2 === 1 ? 'attribute' : 'text';
+    return { kind: 'tag', text: texts.write(piece >> 1, context), isLiteral: false, quoteAt: () => '' };
+  });
+  return joinedPieces(pieces, dialect, () => false).join('');
 }
 
 /** Finished HTML with its regions marked as the dialect marks them. */
