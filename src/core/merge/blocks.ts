@@ -88,3 +88,19 @@ export function tagsIn(blocks: readonly Block[]): number[] {
       .concat(block.end === null ? [] : [block.end]);
   });
 }
+
+/** The text between two tags, which goes with a block that is lost. */
+export interface Removal {
+  readonly from: number;
+  readonly to: number;
+}
+
+/** What is left out of a block of which one section stays, or none. */
+export function removalsOf(block: IfBlock | EachBlock, kept: number | null): Removal[] {
+  const sections = block.kind === 'if' ? block.arms : [{ index: block.index }];
+  const starts = [...sections, ...(block.otherwise === null ? [] : [block.otherwise])].map(({ index }) => index);
+  return starts.flatMap((from, number) => {
+    const to = starts[number + 1] ?? block.end;
+    return from === kept || to === null ? [] : [{ from, to }];
+  });
+}

@@ -12,15 +12,8 @@ import { readDialectTags, type ReadTag } from './read-dialect.js';
 import { checkBlocks, readNeutralTags } from './read-neutral.js';
 import { scanTags } from './scan-tags.js';
 import { isTakenOut, type SourceEdit } from './source-edit.js';
-import {
-  fieldsIn,
-  loopedIn,
-  tagsAsWritten,
-  tagsInDialect,
-  type LossAnswers,
-  type TagContext,
-  type TagTexts,
-} from './write.js';
+import { fieldsIn, loopedIn } from './tag-facts.js';
+import { tagsAsWritten, tagsInDialect, type LossAnswers, type TagContext, type TagTexts } from './write.js';
 
 /** What became of a tag. */
 export interface ConvertedTag {
@@ -210,7 +203,7 @@ function put(
     const text = isRemoved ? '' : source.text.slice(start, end);
     push({ kind: 'text', text, isLiteral: false, quoteAt: (offset) => quoteAround(source.text, start + offset) }, null);
   };
-  const put = (index: number): void => {
+  const placeTag = (index: number): void => {
     const { tag, markup } = read[index] ?? { tag: null, markup: '' };
     if (tag === null) return;
     const { span } = tag.place;
@@ -233,7 +226,7 @@ function put(
     ...edits.map((edit, index) => ({ at: edit.span, edit, index })),
   ].sort((a, b) => a.at.start - b.at.start || a.at.end - b.at.end || a.index - b.index);
   for (const { at, edit, index } of changes) {
-    if (edit === null) put(index);
+    if (edit === null) placeTag(index);
     else if (at.start >= position) {
       upTo(at.start, false);
       push({ kind: 'tag', text: edit.text, isLiteral: false, quoteAt: () => '' }, at);

@@ -1,5 +1,6 @@
 import { pathsIn, type Expression } from './expression.js';
 import type { MergeTag } from './model.js';
+import { expressionsOf } from './tag-facts.js';
 
 /**
  * A tag in the neutral notation, in its canonical spelling. Empty for a tag that cannot be read.
@@ -39,15 +40,7 @@ const NAME = /^[A-Za-z_][\w-]*$/;
 
 /** The first name in a tag that cannot be a name in the neutral notation; null where all can. */
 export function unsayableName(tag: MergeTag): string | null {
-  const expressions =
-    tag.kind === 'output'
-      ? [tag.value]
-      : tag.kind === 'if' || tag.kind === 'else-if'
-        ? [tag.condition]
-        : tag.kind === 'each'
-          ? [tag.list]
-          : [];
-  const names = expressions
+  const names = expressionsOf(tag)
     .flatMap(pathsIn)
     .flatMap(({ segments }) =>
       segments.filter(

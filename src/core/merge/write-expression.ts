@@ -304,3 +304,13 @@ export function linksOf(expression: Expression, kind: 'both' | 'either'): Expres
   if (expression.kind !== kind) return [expression];
   return [...linksOf(expression.left, kind), ...linksOf(expression.right, kind)];
 }
+
+/** The parts that must all hold: `a and b`, and also `not (a or b)`. */
+export function conjunction(condition: Expression): Expression[] {
+  if (condition.kind === 'both') return linksOf(condition, 'both').flatMap(conjunction);
+  if (condition.kind !== 'not') return [condition];
+  const { value } = condition;
+  if (value.kind === 'not') return conjunction(value.value);
+  if (value.kind !== 'either') return [condition];
+  return linksOf(value, 'either').flatMap((part) => conjunction({ kind: 'not', value: part, span: part.span }));
+}

@@ -1,5 +1,15 @@
 import { finding, type Report } from '../finding.js';
-import { blocksOf, tagsIn, type Arm, type Block, type EachBlock, type IfBlock } from './blocks.js';
+import {
+  blocksOf,
+  removalsOf,
+  tagsIn,
+  type Arm,
+  type Block,
+  type EachBlock,
+  type IfBlock,
+  type Removal,
+} from './blocks.js';
+import { expressionsOf, fieldsIn, loopedIn } from './tag-facts.js';
 import { patternOf, platformFieldName, type Dialect } from './dialect.js';
 import { pathsIn, type Expression } from './expression.js';
 import { freeName } from './item-names.js';
@@ -7,7 +17,7 @@ import { Loss } from './loss.js';
 import type { FieldShape, MergeFields, MergeTag } from './model.js';
 import { writePattern } from './pattern.js';
 import { dataPath, itemShapeOf, shapeOf, type KnownData } from './shapes.js';
-import { ExpressionWriter, linksOf } from './write-expression.js';
+import { conjunction, ExpressionWriter, linksOf } from './write-expression.js';
 import { writeOutput } from './write-output.js';
 import { itemsOf, writePath, type WritingContext, type WritingScope } from './write-path.js';
 
@@ -85,12 +95,6 @@ export function withinQuotes(text: string, quote: string): string {
   if (quote === '' || !text.includes(quote)) return text;
   const other = quote === '"' ? "'" : '"';
   return text.replaceAll(quote, text.includes(other) ? `&#${quote.charCodeAt(0)};` : other);
-}
-
-/** The text between two tags, which goes with a block that is lost. */
-export interface Removal {
-  readonly from: number;
-  readonly to: number;
 }
 
 interface WrittenTags {
@@ -499,62 +503,6 @@ function orNull<Result>(say: () => Result): Result | null {
     if (error instanceof Loss) return null;
     throw error;
   }
-}
-
-/** What is left out of a block of which one section stays, or none. */
-function removalsOf(block: IfBlock | EachBlock, kept: number | null): Removal[] {
-  const sections = block.kind === 'if' ? block.arms : [{ index: block.index }];
-  const starts = [...sections, ...(block.otherwise === null ? [] : [block.otherwise])].map(({ index }) => index);
-  return starts.flatMap((from, number) => {
-    const to = starts[number + 1] ?? block.end;
-    return from === kept || to === null ? [] : [{ from, to }];
-  });
-}
-
-/** The parts that must all hold: `a and b`, and also `not (a or b)`. */
-function conjunction(condition: Expression): Expression[] {
-  if (condition.kind === 'both') return linksOf(condition, 'both').flatMap(conjunction);
-  if (condition.kind !== 'not') return [condition];
-  const { value } = condition;
-  if (value.kind === 'not') return conjunction(value.value);
-  if (value.kind !== 'either') return [condition];
-  return linksOf(value, 'either').flatMap((part) => conjunction({ kind: 'not', value: part, span: part.span }));
-}
-
-/** The expressions of a tag. */
-function expressionsOf(tag: MergeTag | undefined): readonly Expression[] {
-  if (tag?.kind === 'output') return [tag.value];
-  if (tag?.kind === 'if' || tag?.kind === 'else-if') return [tag.condition];
-  return tag?.kind === 'each' ? [tag.list] : [];
-}
-
-/** The lists that the tags loop over, as paths from the recipient. */
-export function loopedIn(tags: readonly MergeTag[]): Set<string> {
-  const looped = new Set<string>();
-  const open: { name: string; list: string; shape: null }[] = [];
-  const blocks: boolean[] = [];
-  for (const tag of tags) {
-    if (tag.kind === 'each' && tag.list.kind === 'path') {
-      const list = dataPath(tag.list.segments, open);
-      looped.add(list);
-      open.push({ name: tag.item, list, shape: null });
-      blocks.push(true);
-    } else if (tag.kind === 'if' || tag.kind === 'each') blocks.push(false);
-    for (const path of expressionsOf(tag).flatMap(pathsIn))
-      if (path.isList === true) looped.add(dataPath(path.segments, open));
-    if (tag.kind === 'end' && blocks.pop() === true) open.pop();
-  }
-  return looped;
-}
-
-/** The first names of the recipient's fields that tags use. */
-export function fieldsIn(tags: readonly MergeTag[]): Set<string> {
-  const items = new Set(tags.flatMap((tag) => (tag.kind === 'each' ? [tag.item] : [])));
-  return new Set(
-    tags
-      .flatMap((tag) => expressionsOf(tag).flatMap(pathsIn))
-      .flatMap(({ segments }) => (segments[0] === undefined || items.has(segments[0]) ? [] : [segments[0]])),
-  );
 }
 
 /** Writes tags as they stand in the source: the neutral notation itself. */
