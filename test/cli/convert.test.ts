@@ -96,7 +96,15 @@ conditions: { present: '{left}', path: '{field}' }
     );
     const { tags } = JSON.parse(folder.read('r.json')) as { tags: object[] };
     expect(tags).toEqual([
-      { file: 'a.html', line: 1, column: 4, from: '(:a:)', to: '~~A~~', verdict: 'exact', message: '' },
+      {
+        file: 'a.html',
+        line: 1,
+        column: 4,
+        from: '(:a:)',
+        to: '~~A~~',
+        verdict: 'exact',
+        message: 'a is called A by rule',
+      },
       expect.objectContaining({ file: 'a.html', line: 3, column: 1, to: '', verdict: 'loss' }),
       expect.objectContaining({ file: 'b.html', to: '~~A~~', verdict: 'exact' }),
     ]);

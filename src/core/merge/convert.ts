@@ -4,7 +4,7 @@ import { findTags } from '../html/tags.js';
 import { tagContexts } from '../html/tag-context.js';
 import { SourceText } from '../text/source-text.js';
 import type { Span } from '../text/span.js';
-import type { Dialect } from './dialect.js';
+import { platformFieldName, type Dialect } from './dialect.js';
 import { joinedPieces, type OutputPiece } from './literal-text.js';
 import { systemValues, type MergeFields, type MergeTag } from './model.js';
 import { printNeutralTag, unsayableName } from './print-neutral.js';
@@ -98,6 +98,7 @@ export function convertTags(source: SourceText, setting: ConversionSetting, repo
   const others = [...setting.others, to].filter(({ name }) => name !== from.name);
   const foreign = foreignTags(source, [...spans, ...edits.map(({ span }) => span)], others, collect);
   const { written, pieces } = put(source, read, texts, setting);
+  const recipients = new Set(recipientFields(tags));
   const findingAt = new Map(
     [...found].reverse().flatMap((item) => (item.place === null ? [] : [[item.place.span.start, item] as const])),
   );
@@ -105,7 +106,8 @@ export function convertTags(source: SourceText, setting: ConversionSetting, repo
     const verdicts: ConversionVerdict[] = [verdict, texts.verdict(index)];
     if (tag.kind === 'broken') verdicts.push('unknown');
     const own = findingAt.get(tag.place.span.start);
-    const message = [note, texts.note(index) || (own === undefined ? '' : reasonOf(own))].filter((part) => part !== '');
+    const said = [note, texts.note(index) || (own === undefined ? '' : reasonOf(own))].filter((part) => part !== '');
+    const message = said.length > 0 ? said : namesByRule(tag, to, recipients);
     return {
       span: tag.place.span,
       from: source.slice(tag.place.span),
@@ -128,6 +130,14 @@ function unchanged(source: SourceText, { from, fields }: ConversionSetting): Con
     return { span: tag.place.span, from: text, to: text, verdict: 'exact', message: '' };
   });
   return { text: source.text, tags, pieces: [{ text: source.text, from: null }], fields: [], lists: [] };
+}
+
+/** Fields of a tag whose names on the platform nobody has said, in words; none where names stay as they are. */
+function namesByRule(tag: MergeTag, to: Dialect, recipients: ReadonlySet<string>): string[] {
+  if (to.verbatim || to.fieldCase === 'as-is') return [];
+  return recipientFields([tag])
+    .filter((name) => recipients.has(name) && !Object.hasOwn(to.fieldNames, name))
+    .map((name) => `${name} is called ${platformFieldName(to, name)} by rule`);
 }
 
 /** The first names of the paths in tags that are neither system values nor items of loops. */
