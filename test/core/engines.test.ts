@@ -126,6 +126,8 @@ function texted(loops: readonly ('tag' | 'loan' | 'spare')[], depth: number): fc
     path.map((own) => `@{${own} | upper ?? "none & <none>"}`),
     path.map((own) => `@{(${own} ?? "none") | upper}`),
     path.map((own) => `@{vip ? "yes" : ${own}}`),
+    path.map((own) => `<p class="@{if vip}a@{else}b @{${own}}@{end}" title='@{if not points}@{${own}}@{end}'>`),
+    path.map((own) => `<table>@{if vip}<tr><td>@{${own}}</td></tr>@{end}<tr></tr></table>`),
     fc.constantFrom('@{points}', '@{"{{ x }}"}', '@{+"{% y %}"}', '@@{ ?', '@{# note }'),
     ...(loops.includes('tag') ? [fc.constant('@{tag}')] : []),
   );
