@@ -85,8 +85,7 @@ function convertMessage(
   const base: ConversionSetting = { from, to: neutralDialect, others: dialects, fields: config.fields, answers: null };
   if (from.verbatim) return convertTags(source, base, report);
   const tags = readTags(source, from, config.fields, () => undefined).map(({ tag }) => tag);
-  const footer = { html: '', text: '' };
-  const badges = footerEdits(source, { mode: 'keep', from, to: neutralDialect, tags, footer });
+  const badges = footerEdits(source, { mode: 'keep', from, to: neutralDialect, tags, footer: () => '' });
   const regions = convertRegions(source, from, neutralDialect, from.delimiters);
   const edits = [...badges, ...regions.edits.filter(({ span }) => !isTakenOut(span, badges))];
   return convertTags(source, { ...base, edits }, report);

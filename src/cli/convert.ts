@@ -44,6 +44,8 @@ interface Setting {
   readonly answers: LossAnswers | null;
   /** The footer to put in, in the neutral notation. */
   readonly footer: FooterTexts;
+  /** What findings call it. */
+  readonly footerName: string;
   readonly mode: FooterMode;
 }
 
@@ -86,10 +88,7 @@ function convertFile(source: SourceText, from: Dialect, setting: Setting, report
   const { to, dialects, fields, answers, mode } = setting;
   const base: ConversionSetting = { from, to, others: dialects, fields, answers };
   const tags = readTags(source, from, fields, () => undefined).map(({ tag }) => tag);
-  const footer = {
-    html: inTarget(setting.footer.html, setting, report),
-    text: inTarget(setting.footer.text, setting, report),
-  };
+  const footer = (kind: keyof FooterTexts): string => inTarget(setting.footer[kind], setting, report);
   const isKept = mode === 'keep' && from.name === to.name;
   const footerChanges = isKept ? [] : footerEdits(source, { mode, from, to, tags, footer });
   const isSame = from.name === to.name;
@@ -124,8 +123,8 @@ function reportRegions(
 }
 
 /** A text of the neutral notation in the target's dialect. */
-function inTarget(text: string, { to, fields, answers }: Setting, report: (item: Finding) => void): string {
-  const source = new SourceText('footer', text);
+function inTarget(text: string, { to, fields, answers, footerName }: Setting, report: (item: Finding) => void): string {
+  const source = new SourceText(footerName, text);
   return convertTags(source, { from: neutralDialect, to, others: [], fields, answers }, report).text ?? '';
 }
 
@@ -153,8 +152,10 @@ async function settingFor(
     year: new Date().getFullYear(),
   };
   const answers = options.allowLoss ? sampleAnswers(sampleRecipient(declared, system, 'en')) : null;
-  const footer = (config === null ? null : await projectFooter(config, findings)) ?? usualFooter(to);
-  return { to, dialects, fields: declared, answers, footer, mode: options.footer };
+  const own = config === null ? null : await projectFooter(config, findings);
+  const footer = own ?? usualFooter(to);
+  const footerName = own === null ? 'the usual footer' : (config?.footer?.path ?? '');
+  return { to, dialects, fields: declared, answers, footer, footerName, mode: options.footer };
 }
 
 /** The footer that the project has for finished HTML; null where it names none. */

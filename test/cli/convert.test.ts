@@ -152,6 +152,8 @@ describe('footers', () => {
       'a.html': '<html><body><p>~~A~~</p></body></html>',
       'b.txt': '~~A~~\n',
     });
+    // A footer that is not put in need not be sayable.
+    expect(folder.run(['convert', 'a.html', '--to', 'tansy', '--quiet']).code).toBe(0);
     const warned = folder.run(['convert', 'a.html', '--to', 'oxbow']);
     expect([warned.code, warned.err.match(/footer-missing-converted/g)?.length]).toEqual([0, 2]);
     const run = folder.run([
@@ -209,6 +211,15 @@ describe('what a target cannot say', () => {
     const run = folder.run(['convert', 'a.html', '--to', 'tansy', '--from', 'neutral', '--allow-loss']);
     expect({ code: run.code, out: run.out }).toEqual({ code: 0, out: 'any $(branch) yes $(branch) b .' });
     expect(run.err.match(/warning {2}merge-loss-allowed/g)?.length).toBe(5);
+  });
+
+  test('what goes with a lost block takes the marks of its regions along', () => {
+    folder = new TestFolder();
+    const input = '<table><tr><td>@{if a}<p region="x">one</p>@{else}<p region="y">two</p>@{end}</td></tr></table>';
+    const run = folder.run(['convert', '-', '--from', 'neutral', '--to', 'tansy', '--allow-loss', '--quiet'], {
+      input,
+    });
+    expect([run.code, run.out]).toEqual([0, '<table><tr><td><p>two</p></td></tr></table>']);
   });
 
   test('unknown tags are left out, but malformed blocks and left-over tags stay errors', () => {

@@ -100,6 +100,13 @@ const said: [pair: string, from: string, to: string, verdicts?: string][] = [
   ['neutral → jinja', "@{if a == 'it\"s'}x@{end}", "{% if a == 'it\"s' %}x{% endif %}"],
   ['neutral → jinja', "@{# it's } x", "{# it's #} x"],
   ['jinja → neutral', "{# it's #}{# {{ x }} #}y", "@{# it's }y", 'exact removed'],
+  // Quotes that would end the attribute: HTML says a fallback, and an engine does not mind the rest.
+  [
+    'neutral → liquid',
+    `<p class="@{if a == \"it's\"}@{b}@{end}" title="@{x ?? \"it's\"}" id="@{x | upper ?? \"it's\"}">`,
+    `<p class="{% if a == "it's" %}{{ b | escape }}{% endif %}" title="{% if x != blank %}{{ x | escape }}{% else %}it's{% endif %}" id="{{ x | upcase | default: "it's" | escape }}">`,
+    'exact exact exact rewritten exact',
+  ],
   // What editors of HTML do to tags.
   ['bellmoor → liquid', '~~FIRST<b>_NAME~~</b>', '{{ first_name | escape }}<b></b>', 'repaired'],
   ['bellmoor → liquid', '~<i>~FIRST_NAME~~</i>', '{{ first_name | escape }}<i></i>', 'repaired'],
@@ -170,6 +177,8 @@ describe('a conversion', () => {
     ['jinja → liquid', '{% if a and b or c and d %}x{% endif %}', ['merge-loss']],
     ['neutral → liquid', `@{if a == "say \\"it's\\""}x@{end}`, ['merge-loss']],
     ['neutral → jinja', '@{loop}', ['merge-loss']],
+    ['neutral → ferrywire', '@{+"[= Secret ]"}', ['merge-loss']],
+    ['jinja → bellmoor', '{% raw %}~~FIRST~~{% endraw %}', ['merge-loss']],
     ['mustache → neutral', '{{not}}', ['merge-loss']],
     ['handlebars → mustache', '{{#if loans.length}}x{{/if}}', ['merge-loss']],
     ['liquid → mustache', '{% for x in xs %}{% if n %}{{ x }}{% endif %}{% endfor %}{{ n }}', ['merge-loss']],

@@ -128,6 +128,7 @@ function texted(loops: readonly ('tag' | 'loan' | 'spare')[], depth: number): fc
     path.map((own) => `@{vip ? "yes" : ${own}}`),
     path.map((own) => `<p class="@{if vip}a@{else}b @{${own}}@{end}" title='@{if not points}@{${own}}@{end}'>`),
     path.map((own) => `<table>@{if vip}<tr><td>@{${own}}</td></tr>@{end}<tr></tr></table>`),
+    path.map((own) => `<i class="@{if ${own} == "it's"}x@{else}@{${own} | lower ?? "it's"}@{end}">`),
     fc.constantFrom('@{points}', '@{"{{ x }}"}', '@{+"{% y %}"}', '@@{ ?', '@{# note }'),
     ...(loops.includes('tag') ? [fc.constant('@{tag}')] : []),
   );
@@ -209,7 +210,8 @@ describe('rendered by the engines themselves', () => {
     fc.assert(
       fc.property(texted([], 2), (neutral) => {
         const { text: original } = convert(neutral, 'neutral', language);
-        if (original === null) return;
+        // Text that happens to be a whole neutral comment is a left-over tag, and refused as one.
+        if (original === null || original.includes('@{#')) return;
         const { text: back } = convert(original, language, 'neutral');
         expect({ original, back, codes: convert(original, language, 'neutral').codes }).not.toMatchObject({
           back: null,

@@ -139,7 +139,7 @@ function withPictures(html: string, picturePath: AdoptRequest['picturePath']): s
     if (path === null) continue;
     for (let at = html.indexOf(address); at >= 0; at = html.indexOf(address, at + address.length)) {
       // Only the address itself, not one that merely begins or ends alike.
-      const isWhole = /["'(=\s,;]$/.test(html.slice(0, at)) && /^["')\s,>&]/.test(html.slice(at + address.length));
+      const isWhole = /^["'(=\s,;]$/.test(html[at - 1] ?? '') && /^["')\s,>&]$/.test(html[at + address.length] ?? '');
       if (isWhole) edits.push({ span: { start: at, end: at + address.length }, text: path });
     }
   }

@@ -4,7 +4,7 @@ import { findTags } from '../html/tags.js';
 import { tagContexts } from '../html/tag-context.js';
 import { SourceText } from '../text/source-text.js';
 import type { Span } from '../text/span.js';
-import { platformFieldName, type Dialect } from './dialect.js';
+import { patternOf, platformFieldName, type Dialect } from './dialect.js';
 import { joinedPieces, type OutputPiece } from './literal-text.js';
 import { systemValues, type MergeFields, type MergeTag } from './model.js';
 import { printNeutralTag, unsayableName } from './print-neutral.js';
@@ -94,6 +94,7 @@ export function convertTags(source: SourceText, setting: ConversionSetting, repo
   const tags = read.map(({ tag }) => tag);
   checkBlocks(tags, collect);
   const texts = from.name === to.name ? tagsAsWritten(tags) : textsIn(tags, setting, collect);
+  if (from.name !== to.name) reportTagLikeTexts(tags, to, collect);
   const spans = all.map(({ tag }) => tag.place.span);
   const others = [...setting.others, to].filter(({ name }) => name !== from.name);
   const foreign = foreignTags(source, [...spans, ...edits.map(({ span }) => span)], others, collect);
@@ -104,8 +105,9 @@ export function convertTags(source: SourceText, setting: ConversionSetting, repo
   );
   const converted = read.map(({ tag, verdict, note, markup }, index): ConvertedTag => {
     const verdicts: ConversionVerdict[] = [verdict, texts.verdict(index)];
-    if (tag.kind === 'broken') verdicts.push('unknown');
     const own = findingAt.get(tag.place.span.start);
+    if (tag.kind === 'broken') verdicts.push('unknown');
+    if (own?.code === 'merge-loss') verdicts.push('loss');
     const said = [note, texts.note(index) || (own === undefined ? '' : reasonOf(own))].filter((part) => part !== '');
     const message = said.length > 0 ? said : namesByRule(tag, to, recipients);
     return {
@@ -125,11 +127,13 @@ export function convertTags(source: SourceText, setting: ConversionSetting, repo
 }
 
 function unchanged(source: SourceText, { from, fields }: ConversionSetting): Conversion {
-  const tags = readTags(source, from, fields, () => undefined).map(({ tag }): ConvertedTag => {
-    const text = source.slice(tag.place.span);
-    return { span: tag.place.span, from: text, to: text, verdict: 'exact', message: '' };
+  const tags = readTags(source, from, fields, () => undefined).map(({ tag }) => tag);
+  const entries = tags.map(({ place: { span } }): ConvertedTag => {
+    const text = source.slice(span);
+    return { span, from: text, to: text, verdict: 'exact', message: '' };
   });
-  return { text: source.text, tags, pieces: [{ text: source.text, from: null }], fields: [], lists: [] };
+  const used = { fields: recipientFields(tags), lists: [...loopedIn(tags)] };
+  return { text: source.text, tags: entries, pieces: [{ text: source.text, from: null }], ...used };
 }
 
 /** Fields of a tag whose names on the platform nobody has said, in words; none where names stay as they are. */
@@ -187,6 +191,19 @@ function textsIn(tags: readonly MergeTag[], { to, fields, answers }: ConversionS
   };
 }
 
+/** Texts that only look like tags, and would be tags of a target that has no way to say so. */
+function reportTagLikeTexts(tags: readonly MergeTag[], to: Dialect, report: Report): void {
+  if (to.verbatim || to.escape !== null || patternOf(to, 'literal') !== undefined) return;
+  for (const tag of tags) {
+    const isText = tag.kind === 'output' && tag.value.kind === 'text';
+    const text = tag.kind === 'literal' ? tag.text : isText && tag.value.kind === 'text' ? tag.value.value : '';
+    const [found] = scanTags(text, to).filter(({ kind }) => kind === 'tag' || kind === 'comment');
+    if (found === undefined) continue;
+    const data = { dialect: to.name, what: `the text ${text}, which is a tag of its own`, advice: 'Leave it out.' };
+    report(finding('merge-loss', tag.place, data));
+  }
+}
+
 /** A comment that would end the neutral comment that it stands in; nobody misses it. */
 function isUnwritable(tag: MergeTag): boolean {
   return tag.kind === 'comment' && tag.text.includes('}');
@@ -213,15 +230,17 @@ function put(
     const text = isRemoved ? '' : source.text.slice(start, end);
     push({ kind: 'text', text, isLiteral: false, quoteAt: (offset) => quoteAround(source.text, start + offset) }, null);
   };
+  // The text before a tag goes where the tag and the one before it belong to a block that is lost.
+  const isRemoved = (next: number): boolean =>
+    texts.removed.some((removal) => next > removal.from && next <= removal.to);
+  let next = 0;
   const placeTag = (index: number): void => {
+    next = index + 1;
     const { tag, markup } = read[index] ?? { tag: null, markup: '' };
     if (tag === null) return;
     const { span } = tag.place;
     const { quote } = quotes(span.start);
-    upTo(
-      span.start,
-      texts.removed.some((removal) => index > removal.from && index <= removal.to),
-    );
+    upTo(span.start, isRemoved(index));
     places[index] = pieces.length;
     const context: TagContext = quote === '"' ? 'attribute' : quote === "'" ? 'single-quoted attribute' : 'text';
     const isText = tag.kind === 'literal' || (tag.kind === 'output' && tag.value.kind === 'text' && !to.verbatim);
@@ -238,8 +257,8 @@ function put(
   for (const { at, edit, index } of changes) {
     if (edit === null) placeTag(index);
     else if (at.start >= position) {
-      upTo(at.start, false);
-      push({ kind: 'tag', text: edit.text, isLiteral: false, quoteAt: () => '' }, at);
+      upTo(at.start, isRemoved(next));
+      if (!isRemoved(next)) push({ kind: 'tag', text: edit.text, isLiteral: false, quoteAt: () => '' }, at);
       position = at.end;
     }
   }

@@ -19,8 +19,8 @@ export interface FooterRequest {
   readonly to: Dialect;
   /** The tags of the text. */
   readonly tags: readonly MergeTag[];
-  /** The new footer, in the target's dialect. */
-  readonly footer: FooterTexts;
+  /** Writes the new footer in the target's dialect, where one is needed. */
+  readonly footer: (kind: keyof FooterTexts) => string;
 }
 
 /** The system values that make a footer the legal one. */
@@ -104,9 +104,9 @@ class HtmlFooter {
     if (mode === 'strip') return [...outer, ...blocks.map((block) => this.stripped(block))];
     const [first, ...others] = blocks;
     if (first !== undefined)
-      return [...outer, this.replaced(first, footer.html), ...others.map((block) => this.stripped(block))];
+      return [...outer, this.replaced(first, footer('html')), ...others.map((block) => this.stripped(block))];
     const isNeeded = mode === 'replace' || missingSystemValues(tags, to).length > 0;
-    return isNeeded ? [...outer, this.added(footer.html)] : outer;
+    return isNeeded ? [...outer, this.added(footer('html'))] : outer;
   }
 
   private stripped(block: ElementNode): SourceEdit {
@@ -219,12 +219,12 @@ function textEdits(source: SourceText, request: FooterRequest): SourceEdit[] {
         : ({ verdict: 'rewritten', message: 'the footer, by that of the target' } as const);
     const span = { start: first.start, end: last.end };
     const outside = removed.filter((edit) => edit.span.end <= span.start || edit.span.start >= span.end);
-    return [...outside, { span, text: mode === 'strip' ? '' : footer.text, entry }];
+    return [...outside, { span, text: mode === 'strip' ? '' : footer('text'), entry }];
   }
   const isNeeded = mode === 'replace' || (mode === 'add' && missingSystemValues(tags, to).length > 0);
   if (!isNeeded) return removed;
   const entry = { verdict: 'rewritten', message: 'a footer with what the target asks for' } as const;
-  return [...removed, { span: { start: end, end }, text: `\n\n${footer.text}`, entry }];
+  return [...removed, { span: { start: end, end }, text: `\n\n${footer('text')}`, entry }];
 }
 
 function paragraphsOf(text: string): Span[] {

@@ -27,6 +27,8 @@ const asHint = 'Test a field, or compare it with a text or a number.';
 export class ExpressionWriter {
   /** Set where something was said in other words than its own. */
   isRewritten = false;
+  /** Whether a text whose quotes would end the attribute around it is a loss; else such quotes stand: engines do not mind. */
+  #keepsAttributes = false;
   readonly #grammar: Grammar;
 
   /** @param quote of the attribute that the tag stands in; empty where it stands in none */
@@ -41,9 +43,17 @@ export class ExpressionWriter {
     return this.test(expression).text;
   }
 
-  /** A value within a tag. */
-  value(expression: Expression): string {
-    return this.printed(expression).text;
+  /**
+   * A value within a tag.
+   * @param keepsAttributes whether a text whose quotes would end the attribute around the tag is a loss
+   */
+  value(expression: Expression, keepsAttributes = false): string {
+    this.#keepsAttributes = keepsAttributes;
+    try {
+      return this.printed(expression).text;
+    } finally {
+      this.#keepsAttributes = false;
+    }
   }
 
   private printed(expression: Expression): Written {
@@ -72,7 +82,7 @@ export class ExpressionWriter {
     const what = `the filter "${name}"`;
     const format = (): Written => {
       if (parameter === null) throw new Loss(`${what} without a format`, 'Give it a format.');
-      const written = parameter.kind === 'text' ? parameter.value : this.value(parameter);
+      const written = parameter.kind === 'text' ? parameter.value : this.printed(parameter).text;
       const own = formatFromLdml(written, this.context.dialect.formats[name] ?? 'ldml');
       if (own === null) throw new Loss(`the format "${written}"`, 'Use another format.');
       return { text: this.text(own), level: this.#grammar.tightest };
@@ -273,13 +283,12 @@ export class ExpressionWriter {
     const kinds = usual === '"' ? ['"', "'"] : ["'", '"'];
     const fits = kinds.filter((kind) => !value.includes(kind));
     this.checkEnds(value);
-    const kind = fits.find((one) => one !== this.quote);
+    const best = fits.find((one) => one !== this.quote);
+    const kind = best ?? (stringEscape === null && !this.#keepsAttributes ? fits[0] : undefined);
     if (kind !== undefined) return pattern.replaceAll(usual, kind).replace('{text}', () => this.escaped(value, kind));
     if (stringEscape === null)
       throw new Loss(
-        fits.length === 0
-          ? 'a text with both kinds of quotes'
-          : `a text with ${value.includes('"') ? '"' : "'"} in this attribute`,
+        fits.length === 0 ? 'a text with both kinds of quotes' : 'a text with the quotes of its attribute',
         'Say it with one kind of quotes.',
       );
     const other = kinds.find((one) => one !== this.quote) ?? usual;

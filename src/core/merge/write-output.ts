@@ -37,13 +37,18 @@ function whole(value: Expression, tag: string, setting: OutputSetting): string {
   const canSay = (construct: string): boolean => dialect.expressions[construct] !== undefined;
   if (value.kind === 'fallback' && !canSay('fallback')) return fallbackAsBlocks(value, setting);
   if (value.kind === 'choice' && !canSay('choice')) return choiceAsBlocks(value, setting);
+  const isBlocky = value.kind === 'fallback' || value.kind === 'choice';
   try {
-    return writePattern(tag, { value: setting.writer.value(value) });
+    return writePattern(tag, { value: setting.writer.value(value, isBlocky) });
   } catch (error) {
-    // Quotes that a text has may keep it out of a tag, but not out of the HTML.
-    if (error instanceof Loss && value.kind === 'fallback') return fallbackAsBlocks(value, setting);
-    if (error instanceof Loss && value.kind === 'choice') return choiceAsBlocks(value, setting);
-    throw error;
+    if (!(error instanceof Loss) || !isBlocky) throw error;
+  }
+  // Quotes that a text has may keep it out of a tag, but not out of the HTML.
+  try {
+    return value.kind === 'fallback' ? fallbackAsBlocks(value, setting) : choiceAsBlocks(value, setting);
+  } catch (error) {
+    if (!(error instanceof Loss)) throw error;
+    return writePattern(tag, { value: setting.writer.value(value) });
   }
 }
 

@@ -76,15 +76,17 @@ export function tagsInDialect(
   };
   const printing = [patternOf(dialect, 'field'), patternOf(dialect, 'if'), patternOf(dialect, 'each')];
   const hasQuotes = printing.some((pattern) => pattern !== undefined && /["']/.test(pattern));
+  const written = new Map<number, Piece>();
   return {
     write: (index, context) => {
       const quote = quotes[context];
-      const text = (first[index]?.text ?? '').includes(quote)
-        ? (version(quote)[index]?.text ?? '')
-        : (first[index]?.text ?? '');
+      const isAtOdds = (first[index]?.text ?? '').includes(quote);
+      const piece = (isAtOdds ? version(quote) : first)[index];
+      if (piece !== undefined) written.set(index, piece);
+      const text = piece?.text ?? '';
       return hasQuotes ? withinQuotes(text, quote) : text;
     },
-    verdict: (index) => first[index]?.verdict ?? 'exact',
+    verdict: (index) => (written.get(index) ?? first[index])?.verdict ?? 'exact',
     note: (index) => first[index]?.note ?? '',
     removed,
   };
