@@ -8,6 +8,7 @@ import type { Io } from './io.js';
 import { noProgress } from './progress.js';
 import { countFindings, printFindings } from './print-findings.js';
 import type { CommonOptions } from './run.js';
+import { kilobytes } from './tables.js';
 
 export interface BuildOptions extends CommonOptions {
   readonly messages: readonly string[];
@@ -95,19 +96,21 @@ export function describeFailures(failures: readonly BuildOutcome[]): string {
     : names.join(', ');
 }
 
-/** `members: may-newsletter  23.4 KB HTML, 1.8 KB text, 6 pictures (81.0 KB)  out/members/may-newsletter.zip`. */
-function describeOutcome({ message, destination, written }: BuildOutcome, folder: string): string {
+/** `members: may-newsletter  23.4 KB HTML, 1.8 KB text, 6 pictures (41.2 KB, before 81.0 KB)  out/members/may-newsletter.zip`. */
+function describeOutcome({ message, destination, written, pictures }: BuildOutcome, folder: string): string {
   const files = written?.files ?? [];
-  const pictures = files.filter(({ path }) => path.startsWith('images/'));
-  const count = `${pictures.length} ${pictures.length === 1 ? 'picture' : 'pictures'}`;
   const where = relative(folder, written?.package ?? written?.folder ?? '');
-  return `${destination}: ${message}  ${kilobytes(sizeOf(files, 'index.html'))} HTML, ${kilobytes(sizeOf(files, 'index.txt'))} text, ${count} (${kilobytes(sizeOf(pictures, ''))})  ${where}`;
+  return `${destination}: ${message}  ${kilobytes(sizeOf(files, 'index.html'))} HTML, ${kilobytes(sizeOf(files, 'index.txt'))} text, ${describePictures(pictures)}  ${where}`;
+}
+
+function describePictures(pictures: BuildOutcome['pictures']): string {
+  if (pictures === null || pictures.count === 0) return 'no pictures';
+  const { count, bytes, bytesBefore, uploaded } = pictures;
+  const [now, before] = [kilobytes(bytes), kilobytes(bytesBefore)];
+  const sizes = now === before ? now : `${now}, before ${before}`;
+  return `${count} ${count === 1 ? 'picture' : 'pictures'} (${sizes}${uploaded === 0 ? '' : `; ${uploaded} uploaded`})`;
 }
 
 function sizeOf(files: readonly { path: string; size: number }[], suffix: string): number {
   return files.filter(({ path }) => path.endsWith(suffix)).reduce((sum, { size }) => sum + size, 0);
-}
-
-function kilobytes(bytes: number): string {
-  return `${(bytes / 1024).toFixed(1)} KB`;
 }

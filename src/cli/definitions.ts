@@ -1,18 +1,7 @@
-import { Option, CommanderError, type Command } from 'commander';
+import { Option } from 'commander';
+import { defineImages } from './definitions-images.js';
+import { examples, inherit, numberBetween, type Definition } from './definition.js';
 import type { FooterMode } from '../core/merge/footer.js';
-import type { Io } from './io.js';
-import type { CommonOptions } from './run.js';
-
-/** What a command is defined on. */
-export interface Definition {
-  readonly program: Command;
-  readonly io: Io;
-  /** The options that all commands share, as they are when a command runs. */
-  readonly common: () => CommonOptions;
-  /** Takes the exit code. */
-  readonly finish: (code: number) => void;
-}
-
 /** Every command, in the order of the help. What a command does is loaded when it runs. */
 export const definitions: readonly ((definition: Definition) => void)[] = [
   defineNew,
@@ -22,6 +11,7 @@ export const definitions: readonly ((definition: Definition) => void)[] = [
   defineInline,
   defineText,
   defineConvert,
+  defineImages,
   defineAdopt,
   defineDialect,
   defineDemo,
@@ -179,7 +169,11 @@ function defineText({ program, io, common, finish }: Definition): void {
     )
     .argument('<file.html...>', 'HTML files; - reads standard input')
     .option('--out <path>', 'the output file, or the folder for several (default: standard output)')
-    .addOption(new Option('--width <columns>', 'columns that a line may take').default(72).argParser(readWidth))
+    .addOption(
+      new Option('--width <columns>', 'columns that a line may take')
+        .default(72)
+        .argParser(numberBetween('--width', 20, 998)),
+    )
     .addOption(
       new Option('--links <how>', 'addresses of links: numbered notes, beside the text, or none')
         .choices(['notes', 'beside', 'none'])
@@ -341,25 +335,4 @@ function defineDemo({ program, io, common, finish }: Definition): void {
       const { demoCommand } = await import('./demo.js');
       finish(await demoCommand({ out: options.out, ...common() }, io));
     });
-}
-
-/** Subcommands print and end as the program does. */
-function inherit(command: Command): Command {
-  return command.helpOption('-h, --help', 'print help');
-}
-
-function examples(...lines: string[]): string {
-  return `\nExamples:\n${lines.map((line) => `  ${line}`).join('\n')}`;
-}
-
-function readWidth(value: string): number {
-  const width = Number(value);
-  if (!Number.isInteger(width) || width < 20 || width > 998) {
-    throw new CommanderError(
-      2,
-      'inscriba.width',
-      `error: --width takes a whole number from 20 to 998, not "${value}".`,
-    );
-  }
-  return width;
 }

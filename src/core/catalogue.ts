@@ -3,6 +3,7 @@ import { htmlFindings } from './findings/html.js';
 import { mergeFindings } from './findings/merge.js';
 import { pictureFindings } from './findings/pictures.js';
 import { regionFindings } from './findings/regions.js';
+import { serviceFindings } from './findings/services.js';
 import { templateFindings } from './findings/templates.js';
 import { usageFindings } from './findings/usage.js';
 
@@ -20,6 +21,7 @@ export const catalogue = {
   ...templateFindings,
   ...regionFindings,
   ...mergeFindings,
+  ...serviceFindings,
 };
 
 export type FindingCode = keyof typeof catalogue;

@@ -1,7 +1,9 @@
 import { readFile } from 'node:fs/promises';
 import { basename, dirname, extname, join, posix } from 'node:path';
 import { finding, type Finding } from '../core/finding.js';
+import { plainPath } from '../core/picture/local-path.js';
 import { SourceText } from '../core/text/source-text.js';
+import { isInside } from './inside.js';
 import { decodeText, describeError, readFailure } from './text-file.js';
 
 /** A finished message that was brought from elsewhere. */
@@ -46,20 +48,13 @@ function isLocal(address: string): boolean {
   return !/^(?:[a-z][a-z\d+.-]*:|\/\/|#)/i.test(address) && !/@\{/.test(address);
 }
 
-function plainPath(address: string): string {
-  const path = address.replace(/[?#].*$/, '');
-  try {
-    return decodeURIComponent(path);
-  } catch {
-    return path;
-  }
-}
-
+/** Files beside the HTML; those that lie elsewhere are not this message's to take. */
 function besideFile(folder: string): ForeignMessage['file'] {
   return async (address) => {
     if (!isLocal(address)) return null;
-    const path = plainPath(address);
-    const bytes = await readFile(join(folder, path)).catch(() => null);
+    const path = join(folder, plainPath(address));
+    if (!(await isInside(path, folder))) return null;
+    const bytes = await readFile(path).catch(() => null);
     return bytes === null ? null : { name: basename(path), bytes };
   };
 }

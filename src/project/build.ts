@@ -1,20 +1,15 @@
 import { join } from 'node:path';
-import stringWidth from 'string-width';
 import { adviceForName, atOrigin, finding, isError, withoutRepeats, type Finding } from '../core/finding.js';
 import type { Dialect } from '../core/merge/dialect.js';
 import { nearestName } from '../core/nearest.js';
-import { importCard } from '../core/package/import-card.js';
-import { manifestJson, type MessageFacts } from '../core/package/manifest.js';
-import type { PackageFile } from '../core/package/package-file.js';
-import type { Metadata } from '../core/source/read-message.js';
-import { renderMessage, type RenderedMessage } from '../core/source/render-message.js';
+import { buildEdition, type EditionTask } from './build-edition.js';
 import { CONFIG_FILE, type Config, type Destination } from './config.js';
 import { dialectNames, loadDialect } from './dialects.js';
-import { digestOf } from './digest.js';
 import { FileLog } from './file-log.js';
 import { htmlNames, isPartName, loadMessage, messageFiles, type MessageFile } from './load-message.js';
-import { MessagePreparer, type Edition, type PreparedEdition } from './prepare-message.js';
-import { removeStaleEditions, writeOutputs, type Written } from './write-outputs.js';
+import { PicturePlacer, type PictureSummary } from './place-pictures.js';
+import { MessagePreparer, type Edition } from './prepare-message.js';
+import { removeStaleEditions, type Written } from './write-outputs.js';
 
 /** What to build. */
 export interface BuildRequest {
@@ -38,6 +33,8 @@ export interface BuildOutcome {
   readonly findings: readonly Finding[];
   /** What was written, or null where errors kept everything as it was. */
   readonly written: Written | null;
+  /** What became of its pictures; null where nothing was written. */
+  readonly pictures: PictureSummary | null;
 }
 
 /** The SHA-256 of the files that a message read, null for those that were not there, by full path. */
@@ -68,7 +65,8 @@ export interface BuildResult {
   readonly inputs: ReadonlyMap<string, MessageInputs>;
 }
 
-interface Target {
+/** A destination with its dialect. */
+export interface Target {
   readonly destination: Destination;
   readonly dialect: Dialect;
 }
@@ -86,13 +84,14 @@ export async function buildMessages(
   const inputs = new Map<string, MessageInputs>();
   if (findings.some(isError)) return { outcomes: [], findings, inputs };
   const partNames = await readPartNames(request.config.folder, findings);
+  const placer = new PicturePlacer(request.config, process.env);
   const outcomes: BuildOutcome[] = [];
   for (const [messagesDone, message] of messages.entries()) {
     const files = new FileLog();
     const progress = (done: number, of: number): void =>
       listener.progress?.({ message: message.name, done, of, messagesDone, messages: messages.length });
     progress(0, 1);
-    const built = await buildMessage(request, message, { targets, partNames, files, progress });
+    const built = await buildMessage(request, message, { targets, partNames, files, placer, progress });
     inputs.set(message.name, files.digests);
     findings.push(...built.findings);
     outcomes.push(...built.outcomes);
@@ -107,13 +106,14 @@ interface MessageTask {
   readonly targets: readonly Target[];
   readonly partNames: readonly string[];
   readonly files: FileLog;
+  readonly placer: PicturePlacer;
   readonly progress: (done: number, of: number) => void;
 }
 
 async function buildMessage(
   request: BuildRequest,
   message: MessageFile,
-  { targets, partNames, files, progress }: MessageTask,
+  { targets, partNames, files, placer, progress }: MessageTask,
 ): Promise<{ outcomes: BuildOutcome[]; findings: Finding[] }> {
   const own: Finding[] = [];
   const report = (item: Finding): unknown => own.push(atOrigin(item));
@@ -127,14 +127,13 @@ async function buildMessage(
   }
   const preparer = new MessagePreparer(loaded, request.config, files, partNames);
   const editions = preparer.editions(report);
+  const task: EditionTask = { request, message: message.name, preparer, placer };
   for (const [index, edition] of editions.entries()) {
     progress(index, editions.length);
     const ready = await preparer.prepare(edition, report);
     for (const target of targets)
       outcomes.push(
-        ready === null
-          ? failed(message.name, edition.name, target)
-          : await buildFor(request, message.name, ready, target, preparer),
+        ready === null ? failed(message.name, edition.name, target) : await buildEdition(task, ready, target),
       );
   }
   if (own.some(isError) && editions.length === 0)
@@ -156,7 +155,7 @@ async function removeGone(
 }
 
 function failed(message: string, edition: string | null, { destination }: Target): BuildOutcome {
-  return { message, edition, destination: destination.name, findings: [], written: null };
+  return { message, edition, destination: destination.name, findings: [], written: null, pictures: null };
 }
 
 /** The names of the project's parts; files whose names can be no elements are reported. */
@@ -239,78 +238,4 @@ function inReadingOrder(findings: readonly Finding[]): Finding[] {
   const files = [...new Set(findings.map(({ place }) => place?.source.name ?? ''))];
   const key = (item: Finding): number => files.indexOf(item.place?.source.name ?? '');
   return [...findings].sort((a, b) => key(a) - key(b) || (a.place?.span.start ?? 0) - (b.place?.span.start ?? 0));
-}
-
-const TEXT_WIDTH = 72;
-
-async function buildFor(
-  request: BuildRequest,
-  message: string,
-  { edition, versions, pictures, attachments }: PreparedEdition,
-  target: Target,
-  preparer: MessagePreparer,
-): Promise<BuildOutcome> {
-  const { config, outFolder } = request;
-  const findings: Finding[] = [];
-  const report = (item: Finding): unknown => findings.push(item);
-  const picturePath = (path: string): string =>
-    pictures.has(path) ? `images/${pictures.get(path)?.outputName ?? ''}` : path;
-  const rendered = renderMessage(
-    versions,
-    {
-      dialect: target.dialect,
-      fields: config.fields,
-      recipient: preparer.recipient(new Date().getFullYear()),
-      picturePath,
-      text: { width: TEXT_WIDTH, links: 'notes', measure: stringWidth },
-      linkParameters: preparer.linkParameters(target.destination, edition, report),
-    },
-    report,
-  );
-  const base = { message, edition: edition.name, destination: target.destination.name };
-  if (findings.some(isError)) return { ...base, findings, written: null };
-  const { metadata } = versions.html;
-  const facts: MessageFacts = {
-    ...base,
-    project: config.name,
-    dialect: target.dialect.name,
-    subject: rendered.subject,
-    subjectSample: rendered.subjectSample,
-    preheader: rendered.preheader,
-    topic: metadata.topic,
-    description: metadata.description,
-    keywords: metadata.keywords,
-    sender: senderOf(config, metadata),
-    links: rendered.links,
-    regions: versions.html.source.regions,
-    attachments: attachments.map(({ name }) => name),
-    extras: Object.fromEntries(metadata.extras),
-  };
-  const files = filesOf(facts, rendered, { pictures, attachments }, request.pack ? target.dialect.title : null);
-  const shape = request.pack ? (target.dialect.package?.shape ?? null) : null;
-  const { written, problem } = await writeOutputs({ outFolder, ...base }, files, shape);
-  return { ...base, findings: problem === null ? findings : [...findings, problem], written };
-}
-
-function senderOf({ sender }: Config, { from, replyTo }: Metadata): MessageFacts['sender'] {
-  return sender === null ? null : { ...sender, name: from ?? sender.name, replyTo: replyTo ?? sender.replyTo };
-}
-
-function filesOf(
-  facts: MessageFacts,
-  { html, text }: Pick<RenderedMessage, 'html' | 'text'>,
-  { pictures, attachments }: Pick<PreparedEdition, 'pictures' | 'attachments'>,
-  cardTitle: string | null,
-): PackageFile[] {
-  const encode = (content: string): Uint8Array => Buffer.from(content);
-  const images = new Map([...pictures.values()].map(({ outputName, bytes }) => [`images/${outputName}`, bytes]));
-  const content: PackageFile[] = [
-    ...[...images].map(([path, bytes]) => ({ path, bytes })),
-    ...attachments.map(({ name, bytes }) => ({ path: `attachments/${name}`, bytes })),
-    { path: 'index.txt', bytes: encode(text) },
-    { path: 'index.html', bytes: encode(html) },
-  ];
-  const manifest = { path: 'manifest.json', bytes: encode(manifestJson(facts, content, digestOf)) };
-  const card = cardTitle === null ? [] : [{ path: 'import-card.txt', bytes: encode(importCard(facts, cardTitle)) }];
-  return [...content, manifest, ...card];
 }

@@ -15,6 +15,22 @@ export interface RawField {
 export interface RawDestination {
   readonly dialect: string;
   readonly link_parameters?: Readonly<Record<string, string | number>>;
+  readonly images?: RawImages;
+}
+
+/** How pictures reach readers, as `inscriba.yaml` has it. */
+export interface RawImages {
+  readonly mode: 'package' | 'host' | 'attach' | 'embed' | 'library';
+  readonly base_url?: string;
+  readonly upload?: {
+    readonly kind: 'webdav' | 'put' | 'folder';
+    readonly url?: string;
+    readonly folder?: string;
+    readonly user?: string;
+    readonly password?: string;
+    readonly token?: string;
+    readonly timeout?: number;
+  };
 }
 
 /** What messages say that do not say it themselves, as `inscriba.yaml` has it. */
@@ -90,11 +106,35 @@ const font = Joi.object({
   fallback: Joi.array().items(Joi.string()).min(1).required().description('The fonts that stand in for it'),
 });
 
+const upload = Joi.object({
+  kind: Joi.string()
+    .valid('webdav', 'put', 'folder')
+    .required()
+    .description('How pictures are uploaded: over WebDAV, by plain PUT, or into a folder that something syncs'),
+  url: Joi.string().description('The address of the folder that takes them; may hold ${env.NAME}'),
+  folder: Joi.string().description('The folder that takes them, for kind: folder; from the folder of this file'),
+  user: Joi.string().description('The name to log in with; may hold ${env.NAME}'),
+  password: Joi.string().description('Its password: ${env.NAME}'),
+  token: Joi.string().description('A bearer token in place of name and password: ${env.NAME}'),
+  timeout: Joi.number().min(0.1).max(600).description('The seconds that one picture may take (30)'),
+});
+
+const images = Joi.object({
+  mode: Joi.string()
+    .valid('package', 'host', 'attach', 'embed', 'library')
+    .required()
+    .description(
+      'How pictures travel: in the package, on a server, as parts of the mail, within the HTML, or in the picture store of the platform',
+    ),
+  base_url: Joi.string().description(
+    'The address below which the server or the store shows them; may hold ${env.NAME}',
+  ),
+  upload: upload.description('How they get onto the server, for mode: host'),
+});
+
 const destination = Joi.object({
   dialect: Joi.string().required().description('The dialect of the platform: one that ships, or a file in dialects/'),
-  images: Joi.object({
-    mode: Joi.string().valid('package').required().description('How pictures travel: in the package'),
-  }).description('How pictures reach readers'),
+  images: images.description('How pictures reach readers'),
   link_parameters: Joi.object()
     .pattern(Joi.string(), Joi.alternatives(Joi.string(), Joi.number()))
     .description('Parameters that are added to every web link; values may hold ${message.name} and the like'),

@@ -10,6 +10,7 @@ import type { NamedFile } from '../core/template/message-template.js';
 import type { Template } from '../core/template/nodes.js';
 import { readLine } from '../core/template/read-values.js';
 import { SourceText } from '../core/text/source-text.js';
+import { readPictureSetting, type PictureSetting } from './config-images.js';
 import { configSchema, type RawConfig, type RawDefaults, type RawDestination } from './config-schema.js';
 import { readTextFile } from './text-file.js';
 import { parseYaml, readYaml } from './yaml-file.js';
@@ -24,6 +25,8 @@ export interface Destination {
   readonly dialectPlace: Place;
   /** What is added to every web link: names, and patterns that may hold build values. */
   readonly linkParameters: readonly { readonly name: string; readonly pattern: Template }[];
+  /** How its pictures reach readers. */
+  readonly images: PictureSetting;
 }
 
 /** What messages say that do not say it themselves. */
@@ -65,6 +68,7 @@ export async function loadConfig(from: string): Promise<ConfigResult> {
     dialect: raw.dialect,
     dialectPlace: placeOf(['destinations', key, 'dialect']),
     linkParameters: readLinkParameters(raw, key, placeOf, (item) => problems.push(item)),
+    images: readPictureSetting(raw.images, key, placeOf, (item) => problems.push(item)),
   }));
   if (problems.length > 0) return { config: null, findings: problems };
   return {

@@ -1,22 +1,14 @@
-import { basename, dirname, extname, relative, resolve } from 'node:path';
+import { basename, dirname, relative, resolve } from 'node:path';
 import { finding, type Finding, type Report } from '../core/finding.js';
-import type { PictureSize } from '../core/layout/emit.js';
+import { isElsewhere, plainPath } from '../core/picture/local-path.js';
 import { backgroundPictures } from '../core/source/background-pictures.js';
 import type { MessageSource, Reference } from '../core/source/read-message.js';
 import type { SourceText } from '../core/text/source-text.js';
-import { readPictureSize } from '../pictures/read-picture.js';
-import { digestOf } from './digest.js';
+import { inspectPicture } from '../pictures/inspect-picture.js';
+import { reportKind, type NamedPicture, type PictureFile } from './message-pictures.js';
 import type { FileLog } from './file-log.js';
 import { isInside } from './inside.js';
 import { describeError, errorCode } from './text-file.js';
-
-/** A picture of a message, read. */
-export interface PictureFile {
-  readonly bytes: Uint8Array;
-  readonly size: PictureSize;
-  /** Its name in a package: readable, and new whenever the content is. */
-  readonly outputName: string;
-}
 
 /** Why a picture cannot be used. */
 interface Problem {
@@ -27,7 +19,7 @@ interface Problem {
 /** What a message's references came to, by the paths that the message gives. */
 export interface LoadedFiles {
   readonly styleSheets: ReadonlyMap<string, SourceText>;
-  readonly pictures: ReadonlyMap<string, PictureFile>;
+  readonly pictures: ReadonlyMap<string, NamedPicture>;
   readonly attachments: readonly AttachedFile[];
 }
 
@@ -35,11 +27,6 @@ export interface LoadedFiles {
 export interface AttachedFile {
   readonly name: string;
   readonly bytes: Uint8Array;
-}
-
-/** Addresses on the web, data URLs, parts of a mail, and paths that a merge tag fills in name no file here. */
-function isElsewhere(path: string): boolean {
-  return /^(?:[a-z][a-z\d+.-]*:|\/\/)/i.test(path) || path.includes('\uFDD0');
 }
 
 /** Reads the style sheets and pictures that a message names; each is read once, however many editions there are. */
@@ -63,13 +50,15 @@ export class ReferenceReader {
       const source = sheet.kind === 'linked' ? await this.styleSheet(sheet, report) : null;
       if (sheet.kind === 'linked' && source !== null) styleSheets.set(sheet.path, source);
     }
-    const pictures = new Map<string, PictureFile>();
+    const pictures = new Map<string, NamedPicture>();
     const backgrounds = backgroundPictures(message, (path) => styleSheets.get(path) ?? null);
     for (const reference of [...message.pictures, ...backgrounds]) {
       if (pictures.has(reference.path) || isElsewhere(reference.path)) continue;
       const picture = await this.picture(reference);
-      if ('bytes' in picture) pictures.set(reference.path, picture);
-      else report(finding(picture.code, reference.place, { path: reference.path, ...picture.data }));
+      if ('bytes' in picture) {
+        pictures.set(reference.path, { ...picture, place: reference.place });
+        reportKind(picture, reference.path, reference.place, report);
+      } else report(finding(picture.code, reference.place, { path: reference.path, ...picture.data }));
     }
     return { styleSheets, pictures, attachments: await this.attachments(message, report) };
   }
@@ -118,12 +107,11 @@ export class ReferenceReader {
   }
 
   private async readPicture(path: string): Promise<PictureFile | Problem> {
-    if (!(await isInside(path, this.projectFolder))) return { code: 'picture-outside', data: {} };
+    if (!(await isInside(path, this.projectFolder))) return { code: 'picture-outside', data: { place: 'the project' } };
     try {
       const bytes = await this.files.bytes(path);
-      const { size, detail } = await readPictureSize(bytes);
-      if (size === null) return { code: 'picture-unreadable', data: { detail } };
-      return { bytes, size, outputName: outputName(path, bytes) };
+      const { facts, detail } = await inspectPicture(bytes);
+      return facts === null ? { code: 'picture-unreadable', data: { detail } } : { file: path, bytes, facts };
     } catch (error) {
       if (errorCode(error) === 'ENOENT') return { code: 'picture-missing', data: {} };
       return { code: 'picture-unreadable', data: { detail: describeError(error) } };
@@ -131,21 +119,6 @@ export class ReferenceReader {
   }
 
   private resolve({ path }: Reference): string {
-    const bare = path.replace(/[?#].*$/, '');
-    try {
-      return resolve(this.#folder, decodeURIComponent(bare));
-    } catch {
-      return resolve(this.#folder, bare);
-    }
+    return resolve(this.#folder, plainPath(path));
   }
-}
-
-function outputName(path: string, bytes: Uint8Array): string {
-  const extension = extname(path).toLowerCase();
-  const stem = basename(path, extname(path))
-    .normalize('NFKD')
-    .replace(/[^\w-]+/g, '-')
-    .replace(/^-+|-+$/g, '')
-    .toLowerCase();
-  return `${stem === '' ? 'picture' : stem}-${digestOf(bytes).slice(0, 8)}${extension}`;
 }

@@ -3,6 +3,7 @@ import { atOrigin, finding, isError, withoutRepeats, type Finding, type Report }
 import { compileMessage, type CompiledMessage, type MessageVersions } from '../core/source/compile-message.js';
 import { sampleRecipient, type SampleRecipient } from '../core/source/fill-sample.js';
 import type { LinkParameter } from '../core/source/link-parameters.js';
+import { pictureWidths } from '../core/source/picture-widths.js';
 import { readMessage, type MessageSource } from '../core/source/read-message.js';
 import { replaceSentinels } from '../core/html/tags.js';
 import { tagsAsWritten } from '../core/merge/write.js';
@@ -13,7 +14,8 @@ import type { Config, Destination } from './config.js';
 import { rowsOf } from './data-files.js';
 import type { FileLog } from './file-log.js';
 import type { LoadedMessage } from './load-message.js';
-import { ReferenceReader, type AttachedFile, type PictureFile } from './message-files.js';
+import { ReferenceReader, type AttachedFile } from './message-files.js';
+import { carriedPictures, type CarriedPicture, type NamedPicture } from './message-pictures.js';
 
 /** One output of a message: the message itself, or one of its editions. */
 export interface Edition {
@@ -27,13 +29,14 @@ export interface Edition {
 export interface PreparedEdition {
   readonly edition: Edition;
   readonly versions: MessageVersions;
-  readonly pictures: ReadonlyMap<string, PictureFile>;
+  /** Its pictures, ready for mail, by the paths that the message gives. */
+  readonly pictures: ReadonlyMap<string, CarriedPicture>;
   readonly attachments: readonly AttachedFile[];
 }
 
 /** The files of an edition, collected while it is compiled. */
 interface EditionFiles {
-  readonly pictures: Map<string, PictureFile>;
+  readonly pictures: Map<string, NamedPicture>;
   attachments: readonly AttachedFile[];
 }
 
@@ -93,7 +96,12 @@ export class MessagePreparer {
     const templates = [page, content?.body, ...[...parts.values()].map(({ template }) => template)];
     const differs = templates.some((template) => template?.hasMedia === true);
     const text = differs ? await this.version(edition, 'text', files, report) : html;
-    return text === null ? null : { edition, versions: { html, text }, ...files };
+    if (text === null) return null;
+    const found: Finding[] = [];
+    const collect = (item: Finding): unknown => found.push(atOrigin(item));
+    const pictures = await carriedPictures(files.pictures, pictureWidths(html), { mostBytes: null }, collect);
+    for (const item of withoutRepeats(found)) report(item);
+    return found.some(isError) ? null : { edition, versions: { html, text }, pictures, attachments: files.attachments };
   }
 
   private async version(
@@ -124,7 +132,7 @@ export class MessagePreparer {
       source,
       {
         styleSheet: (key) => loaded.styleSheets.get(key) ?? null,
-        pictureSize: (key) => loaded.pictures.get(key)?.size ?? null,
+        pictureSize: (key) => loaded.pictures.get(key.trim())?.facts ?? null,
         width: this.config.width,
         fonts: this.config.fonts,
       },

@@ -91,6 +91,20 @@ export class TestFolder {
     return { code: status, out: stdout, err: stderr };
   }
 
+  /** Runs the built program beside the test, which can answer it meanwhile. */
+  async runBeside(words: readonly string[], env: Readonly<Record<string, string>> = {}): Promise<Run> {
+    const child = spawn(process.execPath, [program, ...words], {
+      cwd: this.path,
+      env: { ...process.env, NO_COLOR: '1', ...env },
+    });
+    let out = '';
+    let err = '';
+    child.stdout.on('data', (chunk: Buffer) => (out += chunk.toString()));
+    child.stderr.on('data', (chunk: Buffer) => (err += chunk.toString()));
+    const code = await new Promise<number | null>((resolve) => child.once('close', resolve));
+    return { code, out, err };
+  }
+
   /** Starts the built program here, to run until it is stopped. */
   start(words: readonly string[]): RunningProgram {
     return new RunningProgram(

@@ -10,6 +10,7 @@ import {
   type TreeNode,
 } from '../html/tree.js';
 import { neutralDelimiters, replaceSentinels } from '../html/tags.js';
+import { pictureReferences, withAddress } from '../picture/references.js';
 import { applyEdits, type Edit } from '../text/apply-edits.js';
 import { SourceText } from '../text/source-text.js';
 
@@ -119,29 +120,17 @@ function bodyContent(doc: Doc, source: SourceText): string {
   return source.text.slice(start, end);
 }
 
-/** Attributes and style functions that hold addresses of pictures. */
-const addresses =
-  /\b(?:src|background|poster)\s*=\s*(?:"([^"]*)"|'([^']*)'|([^\s"'>]+))|\burl\(\s*(?:"([^"]*)"|'([^']*)'|&quot;(.*?)&quot;|([^\s"')&]+))\s*\)/gi;
-
-/** The addresses of pictures in finished HTML, as they are written; comments for one engine included. */
+/** The addresses of pictures in finished HTML, with neutral merge tags; those in comments for one engine included. */
 export function pictureAddresses(html: string): string[] {
-  const found = [...html.matchAll(addresses)].map((match) => match.slice(1).find((part) => part !== undefined) ?? '');
-  const sets = [...html.matchAll(/\bsrcset\s*=\s*(?:"([^"]*)"|'([^']*)')/gi)].flatMap(([, first, second]) =>
-    (first ?? second ?? '').split(',').map((entry) => entry.trim().split(/\s+/)[0] ?? ''),
-  );
-  return [...new Set([...found, ...sets])].filter((address) => address !== '');
+  const { doc } = parseHtml(new SourceText('adopted', html), [neutralDelimiters]);
+  return [...new Set(pictureReferences(doc).map(({ path }) => path))];
 }
 
 function withPictures(html: string, picturePath: AdoptRequest['picturePath']): string {
-  const edits: Edit[] = [];
-  for (const address of pictureAddresses(html)) {
-    const path = picturePath(address);
-    if (path === null) continue;
-    for (let at = html.indexOf(address); at >= 0; at = html.indexOf(address, at + address.length)) {
-      // Only the address itself, not one that merely begins or ends alike.
-      const isWhole = /^["'(=\s,;]$/.test(html[at - 1] ?? '') && /^["')\s,>&]$/.test(html[at + address.length] ?? '');
-      if (isWhole) edits.push({ span: { start: at, end: at + address.length }, text: path });
-    }
-  }
+  const { doc } = parseHtml(new SourceText('adopted', html), [neutralDelimiters]);
+  const edits = pictureReferences(doc).flatMap((reference): Edit[] => {
+    const path = picturePath(reference.path);
+    return path === null ? [] : [withAddress(reference, path)];
+  });
   return applyEdits(html, edits).text;
 }

@@ -5,9 +5,11 @@
 import {
   lexer,
   parse,
+  string,
   toPlainObject,
   tokenize as borrowedTokenize,
   tokenTypes,
+  url,
   type CssNodePlain,
 } from 'css-tree/dist/csstree.esm';
 
@@ -48,6 +50,16 @@ export const tokenType = {
   closeCurly: tokenTypes.RightCurlyBracket,
   comment: tokenTypes.Comment,
 } as const;
+
+/** The value of a string token (CSS Syntax Level 3, 4.3.5). */
+export function decodeString(token: string): string {
+  return string.decode(token);
+}
+
+/** The address of a token `url(…)` without quotes (CSS Syntax Level 3, 4.3.6). */
+export function decodeUrl(token: string): string {
+  return url.decode(token);
+}
 
 /** The tokens of a CSS text, with offsets moved by `base`. */
 export function tokenizeCss(text: string, base: number): CssToken[] {

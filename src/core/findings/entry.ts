@@ -9,4 +9,6 @@ export interface CatalogueEntry {
   readonly fix: string;
   /** Wrong usage or configuration: the process ends with 2 rather than 1. */
   readonly usage?: true;
+  /** A service outside failed: the process ends with 3. */
+  readonly service?: true;
 }

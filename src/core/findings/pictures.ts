@@ -9,13 +9,58 @@ export const pictureFindings = {
   },
   'picture-unreadable': {
     severity: 'error',
-    reason: 'The picture {path} cannot be read: {detail}',
+    reason: 'The picture {path} cannot be used: {detail}',
     fix: 'Save it anew as PNG, JPEG or GIF.',
   },
   'picture-outside': {
     severity: 'error',
-    reason: 'The picture {path} lies outside the project',
-    fix: 'Copy it into the folder of the project, and name it there.',
+    reason: 'The picture {path} lies outside {place}',
+    fix: 'Copy it into that folder, and name it there.',
+  },
+  'picture-extension': {
+    severity: 'warning',
+    reason: 'The picture {path} is of another kind than its name says: {kind}',
+    fix: 'Rename it to {name}; what is written gets the right ending by itself.',
+  },
+  'picture-drawn': {
+    severity: 'warning',
+    reason: 'The drawing {path} holds more than shapes ({what}): it is drawn without that',
+    fix: 'Save it without scripts and pages within it.',
+  },
+  'picture-external': {
+    severity: 'error',
+    reason: 'The drawing {path} shows things from elsewhere: {what}',
+    fix: 'Embed them in the drawing, or save it as PNG.',
+  },
+  'picture-format': {
+    severity: 'warning',
+    reason: 'Many engines show no {kind}: {path}',
+    fix: 'Make it a PNG or JPEG: inscriba images shrink does so.',
+  },
+  'picture-heavy': {
+    severity: 'warning',
+    reason: '{path} still has {size} KB, more than {most} KB',
+    fix: 'Show it smaller, crop it, or save it as JPEG.',
+  },
+  'picture-too-heavy': {
+    severity: 'warning',
+    reason: '{path} has {size} KB, more than {most} KB: it stays where it is',
+    fix: 'Make it lighter first with: inscriba images shrink.',
+  },
+  'picture-remote': {
+    severity: 'note',
+    reason: '{count} on the web stay where they are: {addresses}',
+    fix: 'Bring them here first with: inscriba images fetch.',
+  },
+  'pictures-embedded': {
+    severity: 'warning',
+    reason: '{count} stand in the HTML itself ({size} KB): the engines word and webmail show none of them',
+    fix: 'Use it for pages and drafts; for mail choose another mode of images.',
+  },
+  'pictures-library': {
+    severity: 'note',
+    reason: '{count} in {folder} belong into the picture store of {dialect}',
+    fix: 'Put them there, and give base_url under images the address under which the store shows them.',
   },
   'attachment-missing': {
     severity: 'error',

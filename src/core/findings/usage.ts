@@ -38,6 +38,42 @@ export const usageFindings = {
     reason: 'The file {path} is not there',
     fix: 'Correct the path (it counts from the folder of this file), or add the file.',
   },
+  'environment-missing': {
+    severity: 'error',
+    usage: true,
+    reason: 'The environment has no {name}, which this asks for',
+    fix: 'Set it before you run this: {name}=… inscriba …',
+  },
+  'secret-in-file': {
+    severity: 'error',
+    usage: true,
+    reason: '{key} holds the secret itself',
+    fix: 'Put it into the environment, and write ${env.NAME} there with the name of the variable.',
+  },
+  'address-wrong': {
+    severity: 'error',
+    usage: true,
+    reason: '{key} is not the address of a folder on the web: {detail}',
+    fix: 'Write it as https://img.alderlane.example/mail/.',
+  },
+  'host-needs-address': {
+    severity: 'error',
+    usage: true,
+    reason: 'Nothing says under which address the pictures are to show',
+    fix: 'Give --base-url https://… and --upload, or --to with a destination whose pictures are hosted.',
+  },
+  'host-needs-upload': {
+    severity: 'error',
+    usage: true,
+    reason: 'Nothing says how the pictures get to their address',
+    fix: 'Give --upload with the address of a folder that takes files, or a folder here that something syncs.',
+  },
+  'host-no-destination': {
+    severity: 'error',
+    usage: true,
+    reason: 'There is no destination called "{name}" whose pictures are hosted',
+    fix: '{advice}',
+  },
   'unknown-message': {
     severity: 'error',
     usage: true,

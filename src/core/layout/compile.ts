@@ -46,6 +46,8 @@ export interface CompiledLayout {
   /** The web fonts that the message does use, and the stacks of families in which they stand. */
   readonly fonts: readonly WebFont[];
   readonly fontStacks: readonly string[];
+  /** How wide pictures are shown at most, in px, by the paths that the source gives; null where that is not known. */
+  readonly pictureWidths: ReadonlyMap<string, number | null>;
   /** Writes the body (with its tags) and the style sheet for the head. */
   readonly print: (writer: Writer, first: string) => { readonly body: string; readonly css: string };
 }
@@ -86,6 +88,11 @@ export function compileLayout(input: LayoutInput, report: Report): CompiledLayou
     stylesInStates(index, declared, states, variant, variant === null ? report : () => undefined),
   );
   const shown = shownDisplays(index, styleSets.flat());
+  const pictureWidths = new Map<string, number | null>();
+  const pictureShown: EmitContext['pictureShown'] = (path, width) => {
+    const known = pictureWidths.get(path);
+    pictureWidths.set(path, width === null || known === null ? null : Math.max(width, known ?? 0));
+  };
   const emit = (set: number, to: Report): Page => {
     const styles = styleSets[set] ?? [];
     const context: EmitContext = {
@@ -98,6 +105,7 @@ export function compileLayout(input: LayoutInput, report: Report): CompiledLayou
       unknownStyle: (candidate, state) =>
         unknownStyle(declared[candidate.order] ?? [], states[state], variants[set - 1] ?? null),
       pictureSize: input.pictureSize,
+      pictureShown,
       report: to,
     };
     return emitPage(bodyElement, input.width, context);
@@ -116,6 +124,7 @@ export function compileLayout(input: LayoutInput, report: Report): CompiledLayou
   return {
     fonts,
     fontStacks: [...new Set(stacks)],
+    pictureWidths,
     hasDarkScheme: variants.some(({ conditions }) => conditions.some((text) => /prefers-color-scheme/.test(text))),
     print: (writer, first) => {
       const classes = new ClassBook(states, variants);

@@ -4,6 +4,7 @@ import { formatNumber, pixelsOf, readQuantity } from '../css/value.js';
 import { boxStyle } from './box-style.js';
 import { isPainted, lengthIn, styleIn, type PictureBox } from './boxes.js';
 import {
+  DESKTOP_VIEWPORT,
   desktopWidth,
   forStates,
   hideWithBox,
@@ -26,6 +27,10 @@ export function emitPicture(box: PictureBox, context: EmitContext, around: Surro
     context.report(finding('picture-no-source', { source: context.doc.source, span: node.startTag }));
   const natural = context.pictureSize(path);
   const shown = shownSize(box, natural, desktopWidth(around));
+  context.states.forEach(({ maxWidth }, state) => {
+    const room = around.widthAt(maxWidth ?? DESKTOP_VIEWPORT, state);
+    context.pictureShown(path, shownSize(box, natural, room, state)?.width ?? null);
+  });
   const attributes: Record<string, string> = { ...passedAttributes(box.element), border: '0' };
   if (shown !== null)
     Object.assign(attributes, { width: String(Math.round(shown.width)), height: String(Math.round(shown.height)) });
@@ -82,9 +87,14 @@ function cssWidth(box: PictureBox, state: number, natural: PictureSize | null): 
   return `${formatNumber(height === null ? natural.width : (height * natural.width) / natural.height, 2)}px`;
 }
 
-/** What the picture measures on the desktop, in px; null where neither the author nor the file says. */
-export function shownSize(box: PictureBox, natural: PictureSize | null, available: number): PictureSize | null {
-  const style = styleIn(box, 0);
+/** What the picture measures in a state (the desktop's is 0), in px; null where neither the author nor the file says. */
+export function shownSize(
+  box: PictureBox,
+  natural: PictureSize | null,
+  available: number,
+  state = 0,
+): PictureSize | null {
+  const style = styleIn(box, state);
   const ratio = natural === null ? null : natural.height / natural.width;
   const height = pixelsOf(style.get('height'));
   const wanted =

@@ -22,6 +22,8 @@ export interface EmitContext extends BoxReader {
   readonly unknownStyle: (element: IndexedElement, state: number) => Style;
   /** The natural size of a picture by the path that the source gives; null where it is not known. */
   readonly pictureSize: (path: string) => PictureSize | null;
+  /** Told how wide each picture is shown in a state at most, in px; null where that is not known. */
+  readonly pictureShown: (path: string, width: number | null) => void;
   readonly report: Report;
 }
 

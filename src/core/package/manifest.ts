@@ -33,6 +33,24 @@ export interface MessageFacts {
   readonly attachments: readonly string[];
   /** What the dialect asks for beside the rest. */
   readonly extras: Readonly<Record<string, string>>;
+  readonly pictures: {
+    /** How they travel. */
+    readonly mode: string;
+    readonly list: readonly PictureFacts[];
+  };
+}
+
+/** A picture of a message. */
+export interface PictureFacts {
+  /** Its path in the package, or its address on the web; null for one that stands in the HTML itself. */
+  readonly address: string | null;
+  /** Its name as a part of a mail (RFC 2392), where it is one. */
+  readonly contentId: string | null;
+  readonly width: number;
+  readonly height: number;
+  readonly bytes: number;
+  /** What its file in the project has. */
+  readonly bytesBefore: number;
 }
 
 /** An editable piece of a message. */
@@ -74,9 +92,23 @@ export function manifestJson(
     ...(facts.regions.length === 0 ? {} : { regions: facts.regions.map(regionJson) }),
     ...(facts.attachments.length === 0 ? {} : { attachments: facts.attachments }),
     ...(Object.keys(facts.extras).length === 0 ? {} : { extras: facts.extras }),
+    ...(facts.pictures.list.length === 0
+      ? {}
+      : { picture_mode: facts.pictures.mode, pictures: facts.pictures.list.map(pictureJson) }),
     files: files.map(({ path, bytes }) => ({ path, bytes: bytes.length, sha256: digest(bytes) })),
   };
   return `${JSON.stringify(manifest, null, 2)}\n`;
+}
+
+function pictureJson({ address, contentId, width, height, bytes, bytesBefore }: PictureFacts): object {
+  return {
+    ...(address === null ? {} : { address }),
+    ...(contentId === null ? {} : { content_id: contentId }),
+    width,
+    height,
+    bytes,
+    bytes_before: bytesBefore,
+  };
 }
 
 function regionJson({ name, kind, repeat, choice, label }: Region): object {

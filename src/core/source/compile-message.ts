@@ -29,6 +29,8 @@ export interface CompiledMessage {
   readonly metadata: Metadata;
   /** The web fonts that it uses. */
   readonly fonts: readonly WebFont[];
+  /** How wide its layout shows pictures at most, in px, by the paths that the source gives; null where nothing says. */
+  readonly pictureWidths: ReadonlyMap<string, number | null>;
   /** Writes the finished HTML document for a destination; `webFonts` tells whether it may load fonts there. */
   readonly html: (writer: Writer, webFonts: boolean) => string;
 }
@@ -62,6 +64,7 @@ export function compileMessage(source: MessageSource, files: MessageFiles, repor
     source,
     metadata: source.metadata,
     fonts: layout.fonts,
+    pictureWidths: layout.pictureWidths,
     html: (writer, webFonts) => printDocument(source.metadata, layout, webFonts ? fontLines : [], keyframes, writer),
   };
 }

@@ -15,6 +15,7 @@ import {
 import { htmlElements, unsupportedElements } from '../html/vocabulary.js';
 import { nearestName } from '../nearest.js';
 import type { MergeFields, MergeTag } from '../merge/model.js';
+import { pictureReferences, type PictureUse } from '../picture/references.js';
 import { checkBlocks, checkNames, readNeutralTags, withDeclaredFallbacks } from '../merge/read-neutral.js';
 import { readRegions, type Region } from '../template/regions.js';
 import type { SourceText } from '../text/source-text.js';
@@ -29,6 +30,11 @@ export type MessageSheet =
 export interface Reference {
   readonly path: string;
   readonly place: Place;
+}
+
+/** A picture that a message names. */
+export interface MessagePicture extends Reference {
+  readonly use: PictureUse;
 }
 
 /** What the `<head>` says about a message. Template tags stand in the texts as sentinels. */
@@ -71,7 +77,7 @@ export interface MessageSource {
   readonly doc: Doc;
   readonly metadata: Metadata;
   readonly sheets: readonly MessageSheet[];
-  readonly pictures: readonly Reference[];
+  readonly pictures: readonly MessagePicture[];
   /** Files that travel with the message. */
   readonly attachments: readonly Reference[];
   /** The merge tags by their number in `doc.tags`. */
@@ -209,12 +215,6 @@ function readAttachments(doc: Doc): Reference[] {
   });
 }
 
-function readPictures(doc: Doc): Reference[] {
-  const pictures: Reference[] = [];
-  for (const element of elementsOf(doc.root)) {
-    const source = element.tag === 'img' ? element.attributes.get('src') : undefined;
-    if (source !== undefined && source.value !== '')
-      pictures.push({ path: source.value, place: { source: doc.source, span: source.span } });
-  }
-  return pictures;
+function readPictures(doc: Doc): MessagePicture[] {
+  return pictureReferences(doc).map(({ path, span, use }) => ({ path, use, place: { source: doc.source, span } }));
 }

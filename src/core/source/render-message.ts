@@ -1,13 +1,14 @@
 import { finding, type Report } from '../finding.js';
 import { parseHtml } from '../html/parse.js';
-import { escapeAttribute } from '../html/escape.js';
-import { replaceSentinels, sentinel, splitAtSentinels } from '../html/tags.js';
+import { escapeAttribute, escapeHtml } from '../html/escape.js';
+import { replaceSentinels, sentinel, splitAtSentinels, type TagDelimiters } from '../html/tags.js';
 import { attribute, elementsOf, firstElement } from '../html/tree.js';
 import { neutralDialect, type Dialect } from '../merge/dialect.js';
 import { joinedPieces, type OutputPiece } from '../merge/literal-text.js';
 import { systemValues, type MergeFields } from '../merge/model.js';
 import { pathsIn } from '../merge/expression.js';
 import { tagsAsWritten, tagsInDialect, type TagTexts } from '../merge/write.js';
+import { pictureReferences, withAddress } from '../picture/references.js';
 import { plainText } from '../plaintext/plain-text.js';
 import type { TextOptions } from '../plaintext/options.js';
 import { convertRegions } from '../region/convert-regions.js';
@@ -87,7 +88,7 @@ export function renderSample(
     },
     true,
   );
-  return fillSample(html, tags, input.recipient, escapeValue);
+  return fillSample(withPicturePaths(html, message, input, []), tags, input.recipient, escapeValue);
 }
 
 /** A value that stands in text or in an attribute. */
@@ -117,8 +118,26 @@ function writeVersion(message: CompiledMessage, input: RenderInput, report: Repo
     },
     dialect.webFonts,
   );
-  if (dialect.verbatim) return { html, texts, link };
-  return { html: withRegions(withTags(html, texts, dialect), message, dialect, report), texts, link };
+  const pictured = withPicturePaths(html, message, input, dialect.verbatim ? dialect.delimiters : []);
+  if (dialect.verbatim) return { html: pictured, texts, link };
+  return { html: withRegions(withTags(pictured, texts, dialect), message, dialect, report), texts, link };
+}
+
+/** Finished HTML with the paths of pictures that its author wrote into comments, sets of sources and pieces of their own. */
+function withPicturePaths(
+  html: string,
+  { source: { pictures } }: CompiledMessage,
+  { picturePath }: Pick<RenderInput, 'picturePath'>,
+  delimiters: readonly TagDelimiters[],
+): string {
+  const left = new Set(pictures.map(({ path }) => path).filter((path) => picturePath(path) !== path));
+  if (![...left].some((path) => html.includes(path) || html.includes(escapeHtml(path)))) return html;
+  const { doc } = parseHtml(new SourceText('index.html', html), delimiters);
+  const references = pictureReferences(doc).filter(({ path }) => left.has(path));
+  return applyEdits(
+    html,
+    references.map((reference) => withAddress(reference, picturePath(reference.path))),
+  ).text;
 }
 
 /** Where a tag goes, until all of the text is known: its number and whether it stands in an attribute. */

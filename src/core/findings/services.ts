@@ -1,0 +1,74 @@
+import type { CatalogueEntry } from './entry.js';
+
+/** What outside services answer, or do not. */
+export const serviceFindings = {
+  'host-unreachable': {
+    severity: 'error',
+    service: true,
+    reason: '{host} cannot be reached: {detail}',
+    fix: 'See that the server runs and that the address is right, and run this again: what was done is not done twice.',
+  },
+  'host-timeout': {
+    severity: 'error',
+    service: true,
+    reason: '{host} did not finish its answer within {seconds} s',
+    fix: 'Run this again, or allow more time with {how}: what was done is not done twice.',
+  },
+  'host-broken': {
+    severity: 'error',
+    service: true,
+    reason: '{host} broke off the connection while {what} was on its way',
+    fix: 'Run this again: what was done is not done twice.',
+  },
+  'host-login': {
+    severity: 'error',
+    service: true,
+    reason: '{host} refuses to take {what}: {status}',
+    fix: '{advice}',
+  },
+  'host-locked': {
+    severity: 'error',
+    service: true,
+    reason: '{host} cannot take {what} now: somebody has locked the place (423)',
+    fix: 'Wait until the lock is given up, or take it away on the server; then run this again.',
+  },
+  'host-full': {
+    severity: 'error',
+    service: true,
+    reason: '{host} has no room for {what} ({status})',
+    fix: 'Make room on the server, or make the picture lighter with: inscriba images shrink.',
+  },
+  'host-answer': {
+    severity: 'error',
+    service: true,
+    reason: '{host} answered {status} when {what} was put there',
+    fix: 'See that the address of the upload is a folder that takes files in this way; then run this again.',
+  },
+  'host-unverified': {
+    severity: 'error',
+    service: true,
+    reason: '{url} does not show the picture that was put there: {detail}',
+    fix: 'See that base_url is the address under which the server shows what the upload puts there.',
+  },
+  'host-sync': {
+    severity: 'note',
+    reason: '{count} wait in {folder} to be brought to {url}',
+    fix: 'Sync the folder before you send: the addresses were not verified.',
+  },
+  'host-by-hand': {
+    severity: 'note',
+    reason: 'Nothing uploads the pictures: {count} in {folder} belong below {url}',
+    fix: 'Put them there before you send, or say in inscriba.yaml under images how they are uploaded.',
+  },
+  'fetch-failed': {
+    severity: 'error',
+    service: true,
+    reason: '{url} was not brought: {detail}',
+    fix: 'See in a browser whether the address still shows a picture; all others were brought.',
+  },
+  'fetch-refused': {
+    severity: 'error',
+    reason: '{url} was not brought: {detail}',
+    fix: '{advice}',
+  },
+} as const satisfies Record<string, CatalogueEntry>;

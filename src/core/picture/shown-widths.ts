@@ -1,0 +1,121 @@
+import { collectRules } from '../css/rules.js';
+import { computeStyles, type ComputedStyle } from '../css/computed.js';
+import type { Declared } from '../css/cascade.js';
+import { declarationsOf } from '../css/document-cascade.js';
+import { indexElements, type ElementIndex, type IndexedElement } from '../css/element-index.js';
+import { readWidthCondition } from '../css/media.js';
+import { pixelsOf, readQuantity } from '../css/value.js';
+import type { Doc } from '../html/tree.js';
+import { readSheets } from '../inline/sheets.js';
+import { attributeOf, pictureReferences, type PictureReference } from './references.js';
+
+/** The viewport of a desktop window in CSS px; messages are no wider than it. */
+const DESKTOP = 1200;
+
+/**
+ * How wide a document shows its pictures at most, in CSS px, by the addresses that it gives: over all places that name a
+ * picture and all widths of the window. A picture whose width nothing says (it shows as large as it is, or fills a
+ * background) is null.
+ */
+export function shownWidths(doc: Doc): ReadonlyMap<string, number | null> {
+  const references = pictureReferences(doc);
+  const shown = new Map<string, number | null>();
+  if (references.length === 0) return shown;
+  const measure = elementMeasure(doc);
+  for (const reference of references) {
+    const known = shown.get(reference.path);
+    const width = measure(reference);
+    const isUnknown = width === null || known === null;
+    shown.set(reference.path, isUnknown ? null : Math.max(width, known ?? 0));
+  }
+  return shown;
+}
+
+function elementMeasure(doc: Doc): (reference: PictureReference) => number | null {
+  const index = indexElements(doc);
+  const byStart = new Map(index.elements.map((item) => [item.node.startTag?.start ?? -1, item]));
+  const views = viewsOf(index);
+  return ({ use, tag }) => {
+    if (use === 'background' || tag === null) return null;
+    const element = byStart.get(tag.span.start);
+    // In a comment for one engine no styles apply but those of the desktop.
+    if (element === undefined) return pixelsInAttribute(attributeOf(tag, 'width', doc.source.text));
+    const target = tag.tag === 'source' ? pictureOf(element) : element;
+    const widths = views.map((view) => shownWidth(target, view));
+    return widths.some((width) => width === null) ? null : Math.max(...widths.map((width) => width ?? 0));
+  };
+}
+
+/** The `<img>` that shows what a `<source>` beside it names. */
+function pictureOf(source: IndexedElement): IndexedElement {
+  return source.parent?.children.find(({ node }) => node.tag === 'img') ?? source;
+}
+
+/** The styles of all elements at one width of the window. */
+interface View {
+  readonly viewport: number;
+  readonly styles: readonly ComputedStyle[];
+}
+
+function viewsOf(index: ElementIndex): View[] {
+  const ignore = (): void => undefined;
+  const sheets = readSheets(index.doc, [], () => null, ignore);
+  const declared = declarationsOf(index, collectRules(sheets, index.doc.quirks, ignore), ignore);
+  const thresholds = declared
+    .flat()
+    .flatMap(({ conditions }) => conditions.flatMap(({ text }) => readWidthCondition(text)?.thresholds ?? []));
+  const viewports = [...new Set([DESKTOP, ...thresholds.filter((width) => width > 0 && width < DESKTOP)])];
+  return viewports.map((viewport) => ({
+    viewport,
+    styles: computeStyles(index, ({ order }) => (declared[order] ?? []).filter((item) => holdsAt(item, viewport)))
+      .styles,
+  }));
+}
+
+/** What holds under other conditions than widths (a dark scheme, print) changes the size of no picture. */
+function holdsAt({ conditions, stateful }: Declared, viewport: number): boolean {
+  return !stateful && conditions.every(({ text }) => readWidthCondition(text)?.matches(viewport) === true);
+}
+
+function shownWidth(element: IndexedElement, view: View): number | null {
+  const style = view.styles[element.order];
+  if (style === undefined) return null;
+  const room = contentWidth(element.parent, view);
+  const bound = resolve(style.get('max-width'), room);
+  const own = resolve(style.get('width'), room) ?? boundedOnly(style, room);
+  if (own === null) return null;
+  return Math.max(Math.min(own, bound ?? Infinity), resolve(style.get('min-width'), room) ?? 0);
+}
+
+/** A picture without a width is as large as it is, up to a bound in px. */
+function boundedOnly(style: ComputedStyle, room: number): number | null {
+  const bound = style.get('max-width');
+  return style.get('width') === 'auto' && readQuantity(bound)?.unit === 'px' ? resolve(bound, room) : null;
+}
+
+/** The width that an element offers its content at most. */
+function contentWidth(element: IndexedElement | null, view: View): number {
+  if (element === null) return view.viewport;
+  const style = view.styles[element.order];
+  const outer = contentWidth(element.parent, view);
+  if (style === undefined) return outer;
+  const sides = ['padding-left', 'padding-right', 'margin-left', 'margin-right'];
+  const edges = sides.reduce((sum, side) => sum + Math.max(0, pixelsOf(style.get(side)) ?? 0), 0);
+  const wanted = Math.min(
+    resolve(style.get('width'), outer) ?? Infinity,
+    resolve(style.get('max-width'), outer) ?? Infinity,
+  );
+  const inBox = style.get('box-sizing') === 'border-box' ? wanted - edges : wanted;
+  return Math.max(0, Math.min(outer - edges, inBox));
+}
+
+function resolve(value: string, room: number): number | null {
+  const quantity = readQuantity(value);
+  if (quantity?.unit === '%') return (quantity.number * room) / 100;
+  return pixelsOf(value);
+}
+
+function pixelsInAttribute(value: string | null): number | null {
+  const digits = /^\s*(\d+)\s*(?:px)?\s*$/.exec(value ?? '')?.[1];
+  return digits === undefined ? null : Number(digits);
+}

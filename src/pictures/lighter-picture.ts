@@ -1,0 +1,204 @@
+import type { Sharp, SharpOptions, default as SharpModule } from 'sharp';
+import { MOST_PIXELS_OF_ALL_FRAMES, type PictureFacts, type PictureFormat } from './inspect-picture.js';
+import { withoutMetadata } from './strip-metadata.js';
+
+/** Kinds of pictures that all engines show. */
+export type MailFormat = 'png' | 'jpeg' | 'gif';
+
+/** What a picture is to become. */
+export interface PictureWish {
+  /** How wide it is shown at most, in CSS px; null keeps its pixels. */
+  readonly shownWidth: number | null;
+  /** How many bytes it may have; null sets no bound. */
+  readonly mostBytes: number | null;
+  /** True where a picture of a kind that all engines show is to stay byte for byte. */
+  readonly keepsBytes?: boolean;
+}
+
+/** A picture as a message carries it. */
+export interface MailPicture {
+  readonly bytes: Uint8Array;
+  readonly format: MailFormat;
+  readonly width: number;
+  readonly height: number;
+}
+
+export type LighterResult =
+  { readonly picture: MailPicture; readonly detail: null } | { readonly picture: null; readonly detail: string };
+
+/** What all readings of pixels ask for: damage is an error, and no more pixels than were looked at. */
+const reading: SharpOptions = { failOn: 'error', limitInputPixels: MOST_PIXELS_OF_ALL_FRAMES };
+
+/** A lossy picture is coded anew only where that saves a tenth: each coding loses something. */
+const WORTH_RECODING = 0.9;
+
+const photoQualities = [82, 74, 66, 58, 50, 40, 30];
+const paletteSizes = [256, 128, 64, 32];
+
+/**
+ * Makes a picture ready for mail: turned and coloured as it is to show, at most twice as wide as it is shown, without
+ * metadata, of a kind that all engines show, and no heavier than it was where its kind stays.
+ */
+export async function lighterPicture(
+  bytes: Uint8Array,
+  facts: PictureFacts,
+  wish: PictureWish,
+): Promise<LighterResult> {
+  try {
+    return { picture: await new PictureWork(bytes, facts, wish).done(), detail: null };
+  } catch (error) {
+    const detail = error instanceof Error ? (error.message.split('\n')[0] ?? '') : String(error);
+    return { picture: null, detail: `its content is damaged or cut short (${detail})` };
+  }
+}
+
+class PictureWork {
+  readonly #width: number | null;
+
+  constructor(
+    private readonly bytes: Uint8Array,
+    private readonly facts: PictureFacts,
+    private readonly wish: PictureWish,
+  ) {
+    const { shownWidth } = wish;
+    const most = shownWidth === null ? Infinity : Math.max(1, Math.floor(shownWidth * 2));
+    this.#width = facts.format !== 'svg' && facts.width > most ? most : null;
+  }
+
+  async done(): Promise<MailPicture> {
+    const { format, frames, needsConversion } = this.facts;
+    const target = await this.target();
+    if (this.wish.keepsBytes === true && target === format) return this.sized(this.bytes, target);
+    const staysAsItIs = target === format && this.#width === null && !needsConversion;
+    const stripped = staysAsItIs ? await this.sized(withoutMetadata(this.bytes, format), target) : null;
+    if (stripped !== null && (target === 'gif' || frames > 1)) return stripped;
+    const bound = Math.min(this.wish.mostBytes ?? Infinity, target === format ? this.bytes.length : Infinity);
+    const coded = await this.coded(target, bound);
+    if (stripped === null) return coded;
+    const isWorth = coded.bytes.length < stripped.bytes.length * (target === 'jpeg' ? WORTH_RECODING : 1);
+    return isWorth || stripped.bytes.length > bound ? coded : stripped;
+  }
+
+  /** The kind to write: the picture's own where all engines show it. */
+  private async target(): Promise<MailFormat> {
+    const { format, frames } = this.facts;
+    if (format === 'png' || format === 'jpeg' || format === 'gif') return format;
+    if (frames > 1) return 'gif';
+    if (format === 'svg') return 'png';
+    const sharp = await load();
+    const { isOpaque, entropy } = await sharp(this.bytes, reading).stats();
+    // Flat drawings stay sharp as PNG; photographs would be several times as heavy.
+    return isOpaque && (format === 'avif' || entropy > 6.5) ? 'jpeg' : 'png';
+  }
+
+  /** The lightest coding of those that lose least and keep to a bound; where none does, the lightest of all. */
+  private async coded(target: MailFormat, bound: number): Promise<MailPicture> {
+    const pixels = await this.pixels();
+    let best: MailPicture | null = null;
+    for (const step of codings(target)) {
+      for (const coding of step) {
+        const written = await this.attempt(pixels, coding);
+        if (written !== null && (best === null || written.bytes.length < best.bytes.length)) best = written;
+      }
+      if (best !== null && best.bytes.length <= bound) return best;
+    }
+    if (best === null) throw new Error('no coding was possible');
+    return best;
+  }
+
+  private async attempt(pixels: Pixels, { write, isExact, kernel }: Coding): Promise<MailPicture | null> {
+    const { data, info } = await write(pixels.open(kernel ?? 'lanczos3')).toBuffer({ resolveWithObject: true });
+    if (isExact && !(await this.isSame(pixels, data))) return null;
+    const { width } = info;
+    return { bytes: data, format: info.format as MailFormat, width, height: info.pageHeight ?? info.height };
+  }
+
+  private async isSame(pixels: Pixels, coded: Uint8Array): Promise<boolean> {
+    const sharp = await load();
+    const raw = (image: Sharp): Promise<Buffer> => image.ensureAlpha().toColourspace('srgb').raw().toBuffer();
+    const [before, after] = await Promise.all([raw(pixels.open('lanczos3')), raw(sharp(coded))]);
+    return before.equals(after);
+  }
+
+  /** The pixels as they are to show. */
+  private async pixels(): Promise<Pixels> {
+    const sharp = await load();
+    const { format, frames, width } = this.facts;
+    const isDrawing = format === 'svg';
+    const drawnWidth = this.wish.shownWidth === null ? width : Math.floor(this.wish.shownWidth * 2);
+    const density = Math.min(2400, Math.max(1, (72 * drawnWidth) / width));
+    const open = (kernel: Kernel): Sharp => {
+      const image = sharp(this.bytes, { ...reading, animated: frames > 1, ...(isDrawing ? { density } : {}) });
+      const turned = frames > 1 ? image : image.autoOrient();
+      const sized =
+        isDrawing || this.#width !== null
+          ? turned.resize({ width: isDrawing ? drawnWidth : (this.#width ?? width), kernel })
+          : turned;
+      return sized.toColourspace('srgb');
+    };
+    return { open };
+  }
+
+  private async sized(bytes: Uint8Array, format: MailFormat): Promise<MailPicture> {
+    const sharp = await load();
+    // Reads all pixels: what is cut short shows itself only there.
+    await sharp(bytes, { ...reading, animated: this.facts.frames > 1 }).stats();
+    return { bytes, format, width: this.facts.width, height: this.facts.height };
+  }
+}
+
+interface Pixels {
+  readonly open: (kernel: Kernel) => Sharp;
+}
+
+/** How pixels are made of more pixels: smoothly, or by taking one of them, which adds no colours. */
+type Kernel = 'lanczos3' | 'nearest';
+
+/** One way to write pixels. */
+interface Coding {
+  readonly write: (image: Sharp) => Sharp;
+  /** True where it counts only if every pixel stays. */
+  readonly isExact: boolean;
+  readonly kernel?: Kernel;
+}
+
+/** Ways to write pixels, in steps: those that lose least come first. */
+function codings(format: MailFormat): Coding[][] {
+  const gif = (kernel: Kernel, dither: number): Coding => ({
+    write: (image) => image.gif({ effort: 7, dither }),
+    isExact: false,
+    kernel,
+  });
+  if (format === 'gif') return [[gif('lanczos3', 1)], [gif('lanczos3', 0)], [gif('nearest', 0)]];
+  if (format === 'jpeg')
+    return photoQualities.map((quality) => [
+      {
+        write: (image) => image.flatten({ background: '#ffffff' }).jpeg({ quality, mozjpeg: true }),
+        isExact: false,
+      },
+    ]);
+  const palette = (colours: number, dither: number, isExact: boolean): Coding => ({
+    write: (image) => image.png({ palette: true, colours, dither, quality: 100, effort: 7, compressionLevel: 9 }),
+    isExact,
+  });
+  const whole = (adaptiveFiltering: boolean): Coding => ({
+    write: (image) => image.png({ compressionLevel: 9, adaptiveFiltering }),
+    isExact: false,
+  });
+  return [
+    [whole(true), whole(false), palette(256, 0, true)],
+    ...paletteSizes.map((colours) => [palette(colours, 0.8, false), palette(colours, 0, false)]),
+    // A flat drawing has few colours; smoothing its edges can cost more than the pixels it saves.
+    [{ ...palette(256, 0, false), kernel: 'nearest' }],
+  ];
+}
+
+async function load(): Promise<typeof SharpModule> {
+  const { default: sharp } = await import('sharp');
+  return sharp;
+}
+
+/** The ending of files of a kind. */
+export function extensionOf(format: PictureFormat): string {
+  return format === 'jpeg' ? '.jpg' : `.${format}`;
+}

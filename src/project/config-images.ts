@@ -1,0 +1,133 @@
+import { resolve } from 'node:path';
+import { finding, type Finding, type Place, type Report } from '../core/finding.js';
+import { spanAt } from '../core/text/span.js';
+import type { Hosting, Upload } from '../pictures/host-pictures.js';
+import { folderAddress } from '../pictures/web-address.js';
+import type { RawImages } from './config-schema.js';
+
+/** A text of the configuration that may name variables of the environment. */
+export interface Setting {
+  /** Where it stands in the configuration, in words: `destinations.partners.images.base_url`. */
+  readonly key: string;
+  readonly text: string;
+  readonly place: Place;
+}
+
+/** How a destination's pictures reach readers. What the environment adds is not known yet. */
+export interface PictureSetting {
+  readonly mode: RawImages['mode'];
+  readonly baseUrl: Setting | null;
+  readonly upload: UploadSetting | null;
+}
+
+interface UploadSetting {
+  readonly kind: 'webdav' | 'put' | 'folder';
+  readonly url: Setting | null;
+  readonly folder: string | null;
+  readonly user: Setting | null;
+  readonly password: Setting | null;
+  readonly token: Setting | null;
+  readonly seconds: number;
+}
+
+/** The seconds that one picture may take on its way. */
+export const UPLOAD_SECONDS = 30;
+
+type PlaceOf = (path: readonly (string | number)[]) => Place;
+
+/** Reads `images` of a destination; what is missing for its mode, and what its mode does not know, is reported. */
+export function readPictureSetting(
+  raw: RawImages | undefined,
+  destination: string,
+  placeOf: PlaceOf,
+  report: Report,
+): PictureSetting {
+  if (raw === undefined) return { mode: 'package', baseUrl: null, upload: null };
+  const path = ['destinations', destination, 'images'];
+  const { mode, base_url: baseUrl, upload } = raw;
+  const isHosted = mode === 'host';
+  const missing = (at: string[], key: string, expected: string): unknown =>
+    report(finding('config-missing-key', placeOf(at), { key, expected }));
+  const needless = (at: string[], key: string, advice: string): unknown =>
+    report(finding('config-unknown-key', placeOf([...at, key]), { key, advice }));
+  if (isHosted && baseUrl === undefined) missing(path, 'base_url', 'the address below which the pictures show');
+  if (!isHosted && mode !== 'library' && baseUrl !== undefined)
+    needless(path, 'base_url', `Pictures of mode ${mode} have no address on the web; the modes host and library do.`);
+  if (!isHosted && upload !== undefined) needless(path, 'upload', 'Pictures are uploaded in mode: host.');
+  const within = [...path, 'upload'];
+  if (upload?.kind === 'folder' && upload.folder === undefined) missing(within, 'folder', 'the folder that takes them');
+  if (upload !== undefined && upload.kind !== 'folder' && upload.url === undefined)
+    missing(within, 'url', 'the address of the folder that takes them');
+  const setting = (at: string[], text: string | undefined): Setting | null =>
+    text === undefined ? null : { key: at.join('.'), text, place: placeOf(at) };
+  return {
+    mode,
+    baseUrl: setting([...path, 'base_url'], baseUrl),
+    upload:
+      upload === undefined
+        ? null
+        : {
+            kind: upload.kind,
+            url: setting([...within, 'url'], upload.url),
+            folder: upload.folder ?? null,
+            user: setting([...within, 'user'], upload.user),
+            password: setting([...within, 'password'], upload.password),
+            token: setting([...within, 'token'], upload.token),
+            seconds: upload.timeout ?? UPLOAD_SECONDS,
+          },
+  };
+}
+
+/** The variables of the environment. */
+export type Environment = Readonly<Record<string, string | undefined>>;
+
+/**
+ * Where the pictures of a destination go, with what the environment says. Null, with findings, where a variable is missing
+ * or an address is none.
+ */
+export function resolveHosting(
+  { baseUrl, upload }: PictureSetting,
+  environment: Environment,
+  projectFolder: string,
+): { hosting: Hosting | null; findings: Finding[] } {
+  const findings: Finding[] = [];
+  const fill = (setting: Setting | null): string | null => {
+    if (setting === null) return null;
+    return setting.text.replace(/\$\{env\.(\w+)\}/g, (whole, name: string, at: number) => {
+      const value = environment[name];
+      if (value !== undefined && value !== '') return value;
+      const start = setting.place.source.text.indexOf(whole, setting.place.span.start);
+      const span = start < 0 ? setting.place.span : spanAt(start, whole.length);
+      findings.push(finding('environment-missing', { source: setting.place.source, span }, { name }));
+      return at === 0 ? 'https://missing.invalid/' : '';
+    });
+  };
+  const address = (setting: Setting | null): string => {
+    const text = fill(setting);
+    if (setting === null || text === null) return '';
+    const { url, detail } = folderAddress(text);
+    // The place is not shown: the line may hold a password.
+    if (url === null) findings.push(finding('address-wrong', null, { key: setting.key, detail }));
+    return url ?? '';
+  };
+  const secret = (setting: Setting | null): string | null => {
+    if (setting !== null && !/\$\{env\.\w+\}/.test(setting.text))
+      findings.push(finding('secret-in-file', null, { key: setting.key }));
+    return fill(setting);
+  };
+  const hosting: Hosting = { baseUrl: address(baseUrl), upload: uploadOf() };
+  return { hosting: findings.length > 0 ? null : hosting, findings };
+
+  function uploadOf(): Upload | null {
+    if (upload === null) return null;
+    if (upload.kind === 'folder') return { kind: 'folder', folder: resolve(projectFolder, upload.folder ?? '') };
+    const login = { user: fill(upload.user), password: secret(upload.password), token: secret(upload.token) };
+    return {
+      kind: upload.kind,
+      url: address(upload.url),
+      login,
+      milliseconds: upload.seconds * 1000,
+      how: 'timeout under upload in inscriba.yaml',
+    };
+  }
+}
