@@ -140,6 +140,55 @@ export function defineImages({ program, io, common, finish }: Definition): void 
   }
 }
 
+/** `slice`. */
+export function defineSlice({ program, io, common, finish }: Definition): void {
+  inherit(program.command('slice'))
+    .summary('cut a drawn design into slices that are linked one by one')
+    .description(
+      'Proposes where to cut a drawn design: writes a plan to edit and an overview with numbers. With --plan it cuts: writes the slices and the table that shows them without a gap.',
+    )
+    .argument('<picture>', 'the drawn design, as PNG, JPEG or WebP')
+    .option('--plan <file.yaml>', 'cut as this plan says')
+    .option('--link <url>', 'where slices lead that have no link of their own')
+    .option('--suggest-alt', 'read the texts in the slices, as suggestions for their alt', false)
+    .addOption(
+      new Option('--width <px>', 'how wide the picture is shown (default: the width of the project, or 600)').argParser(
+        numberBetween('--width', 20, 4000),
+      ),
+    )
+    .option('--out <folder>', 'where the slices go (default: <picture>-slices)')
+    .option('--force', 'propose anew, over a plan that is there', false)
+    .addHelpText(
+      'after',
+      examples(
+        'inscriba slice images/poster.png --link https://alderlane.example/repair-day',
+        'inscriba slice images/poster.png --plan images/poster.slices.yaml --out poster',
+      ),
+    )
+    .action(async (picture: string, options: SliceFlags) => {
+      const { sliceCommand } = await import('./slice.js');
+      const request = {
+        picture,
+        plan: options.plan ?? null,
+        link: options.link ?? null,
+        suggestAlt: options.suggestAlt,
+        width: options.width ?? null,
+        out: options.out ?? null,
+        force: options.force,
+      };
+      finish(await sliceCommand({ ...request, ...common() }, io));
+    });
+}
+
+interface SliceFlags {
+  readonly plan?: string;
+  readonly link?: string;
+  readonly suggestAlt: boolean;
+  readonly width?: number;
+  readonly out?: string;
+  readonly force: boolean;
+}
+
 type FileRequest = ReturnType<Definition['common']> & { files: string[]; out: string | null; dryRun: boolean };
 
 interface HostFlags {

@@ -1,5 +1,5 @@
 import { Option } from 'commander';
-import { defineImages } from './definitions-images.js';
+import { defineImages, defineSlice } from './definitions-images.js';
 import { examples, inherit, numberBetween, type Definition } from './definition.js';
 import type { FooterMode } from '../core/merge/footer.js';
 /** Every command, in the order of the help. What a command does is loaded when it runs. */
@@ -12,6 +12,7 @@ export const definitions: readonly ((definition: Definition) => void)[] = [
   defineText,
   defineConvert,
   defineImages,
+  defineSlice,
   defineAdopt,
   defineDialect,
   defineDemo,

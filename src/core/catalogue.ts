@@ -4,6 +4,7 @@ import { mergeFindings } from './findings/merge.js';
 import { pictureFindings } from './findings/pictures.js';
 import { regionFindings } from './findings/regions.js';
 import { serviceFindings } from './findings/services.js';
+import { sliceFindings } from './findings/slices.js';
 import { templateFindings } from './findings/templates.js';
 import { usageFindings } from './findings/usage.js';
 
@@ -22,6 +23,7 @@ export const catalogue = {
   ...regionFindings,
   ...mergeFindings,
   ...serviceFindings,
+  ...sliceFindings,
 };
 
 export type FindingCode = keyof typeof catalogue;

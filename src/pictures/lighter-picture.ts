@@ -72,11 +72,16 @@ class PictureWork {
     const staysAsItIs = target === format && this.#width === null && !needsConversion;
     const stripped = staysAsItIs ? await this.sized(withoutMetadata(this.bytes, format), target) : null;
     if (stripped !== null && (target === 'gif' || frames > 1)) return stripped;
-    const bound = Math.min(this.wish.mostBytes ?? Infinity, target === format ? this.bytes.length : Infinity);
+    const { mostBytes } = this.wish;
+    const isLightEnough = stripped !== null && stripped.bytes.length <= (mostBytes ?? Infinity);
+    // What is light enough as it is loses nothing to be lighter still.
+    const bound = isLightEnough
+      ? Infinity
+      : Math.min(mostBytes ?? Infinity, target === format ? this.bytes.length : Infinity);
     const coded = await this.coded(target, bound);
     if (stripped === null) return coded;
-    const isWorth = coded.bytes.length < stripped.bytes.length * (target === 'jpeg' ? WORTH_RECODING : 1);
-    return isWorth || stripped.bytes.length > bound ? coded : stripped;
+    const worth = stripped.bytes.length * (target === 'jpeg' && isLightEnough ? WORTH_RECODING : 1);
+    return coded.bytes.length < worth ? coded : stripped;
   }
 
   /** The kind to write: the picture's own where all engines show it. */

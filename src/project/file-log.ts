@@ -26,6 +26,11 @@ export class FileLog {
     }
   }
 
+  /** Gives a file that is not there: whoever reads it gets this text. */
+  put(path: string, text: string): void {
+    this.#files.set(path, Promise.resolve(Buffer.from(text)));
+  }
+
   /** The text of a file. What cannot be read, or is not UTF-8, is a finding. */
   async text(path: string, name: string): Promise<TextFileResult> {
     try {

@@ -22,6 +22,8 @@ import { loadDataFile, namedData, type DataFile } from './data-files.js';
 import type { FileLog } from './file-log.js';
 import { isInside } from './inside.js';
 import type { TextFileResult } from './text-file.js';
+import type { NamedPicture } from './message-pictures.js';
+import { withSlicedPictures } from './sliced-pictures.js';
 import { readFrontMatter, type FrontMatter } from './front-matter.js';
 
 /** A message as a template, with all that it is expanded with. */
@@ -38,6 +40,8 @@ export interface LoadedMessage {
   readonly values: BuildRecord;
   readonly parts: ReadonlyMap<string, Part>;
   readonly editions: { readonly file: DataFile; readonly named: NamedFile; readonly pattern: Template | null } | null;
+  /** The slices of its sliced pictures, by the paths that their tables give. */
+  readonly slices: ReadonlyMap<string, NamedPicture>;
 }
 
 /** A message's file. */
@@ -80,7 +84,7 @@ export async function loadMessage(
   return new Loader(file, config, files, report).load();
 }
 
-type Read = Omit<LoadedMessage, 'name' | 'path' | 'source' | 'parts' | 'editions' | 'values'> & {
+type Read = Omit<LoadedMessage, 'name' | 'path' | 'source' | 'parts' | 'editions' | 'values' | 'slices'> & {
   readonly data: readonly NamedFile[];
   readonly own: BuildRecord;
   readonly editions: NamedFile | null;
@@ -89,6 +93,7 @@ type Read = Omit<LoadedMessage, 'name' | 'path' | 'source' | 'parts' | 'editions
 
 class Loader {
   #failed = false;
+  readonly #slices = new Map<string, NamedPicture>();
 
   constructor(
     private readonly file: MessageFile,
@@ -100,8 +105,9 @@ class Loader {
   async load(): Promise<LoadedMessage | null> {
     const { file, finding: unreadable } = await this.read(this.file.path);
     if (file === null) return this.report(unreadable);
-    const { source } = file;
-    if (source.text.trim() === '') return this.report(finding('file-empty', { source, span: { start: 0, end: 0 } }));
+    if (file.source.text.trim() === '')
+      return this.report(finding('file-empty', { source: file.source, span: { start: 0, end: 0 } }));
+    const source = await this.sliced(file.source);
     const read = this.file.path.endsWith('.md') ? await this.readMarkdown(source) : this.readHtml(source);
     if (read === null) return null;
     const parts = await this.loadParts(read);
@@ -110,7 +116,7 @@ class Loader {
     if (this.#failed) return null;
     const values = new Map<string, BuildValue>([...data, ...read.own]);
     const { page, content, language } = read;
-    return { ...this.file, source, page, content, language, values, parts, editions };
+    return { ...this.file, source, page, content, language, values, parts, editions, slices: this.#slices };
   }
 
   private readonly report = (item: Finding): null => {
@@ -123,6 +129,14 @@ class Loader {
   private async read(path: string): Promise<TextFileResult> {
     if (await isInside(path, this.config.folder)) return this.files.text(path, this.shown(path));
     return { file: null, finding: finding('file-outside', null, { path: this.shown(path) }) };
+  }
+
+  /** A source with tables in the place of its sliced pictures. */
+  private async sliced(source: SourceText): Promise<SourceText> {
+    const folders = { message: dirname(this.file.path), project: this.config.folder };
+    const result = await withSlicedPictures(source, folders, this.files, this.report);
+    for (const [path, picture] of result.slices) this.#slices.set(path, picture);
+    return result.source;
   }
 
   private shown(path: string): string {
@@ -184,7 +198,7 @@ class Loader {
       if (problem.code !== 'file-missing') return this.report(problem);
       return this.report(finding('unknown-frame', frame?.place ?? place, { name, advice }));
     }
-    const read = readFrame(file.source, this.report);
+    const read = readFrame(await this.sliced(file.source), this.report);
     if (read === null) return null;
     for (const accepted of read.accepts)
       if (accepted.fallback === null && !values.has(accepted.name))
@@ -207,7 +221,7 @@ class Loader {
       const { file, finding: problem } = await this.read(path);
       // That there is no such part is said where it is used.
       if (file === null && problem.code !== 'file-missing') this.report(problem);
-      const part = file === null ? null : readPart(file.source, tag, this.report);
+      const part = file === null ? null : readPart(await this.sliced(file.source), tag, this.report);
       if (part === null) continue;
       parts.set(tag, part);
       queue.push(...part.template.uses.map((use) => use.tag));

@@ -21,6 +21,8 @@ export interface PictureFile {
 /** A picture, and where a document first names it. */
 export interface NamedPicture extends PictureFile {
   readonly place: Place | null;
+  /** True for one that is ready as it is, such as a slice. */
+  readonly isFinished?: boolean;
 }
 
 /** A picture as it leaves the tool. */
@@ -110,7 +112,7 @@ export async function carriedPictures(
     const { picture, detail } = await lighten(from, {
       shownWidth: widest.get(from.file) ?? null,
       mostBytes,
-      keepsBytes: keepsBytes === true,
+      keepsBytes: keepsBytes === true || from.isFinished === true,
     });
     if (picture === null) {
       report(finding('picture-unreadable', from.place, { path, detail }));

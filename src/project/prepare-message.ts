@@ -127,6 +127,10 @@ export class MessagePreparer {
     if (source === null) return null;
     const loaded = await this.#references.load(source, report);
     for (const [path, picture] of loaded.pictures) files.pictures.set(path, picture);
+    for (const { path } of source.pictures) {
+      const slice = this.message.slices.get(path);
+      if (slice !== undefined) files.pictures.set(path, slice);
+    }
     files.attachments = loaded.attachments;
     return compileMessage(
       source,

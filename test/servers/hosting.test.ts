@@ -112,7 +112,7 @@ describe('hosting on a WebDAV server', () => {
     const target = /would upload {2}(\S+)/.exec(dry.err)?.[1] ?? path;
     await ask('open/page/', 'MKCOL');
     const locked = await ask(`open/${target}`, 'LOCK', { depth: '0', timeout: 'Second-60' }, lock);
-    expect(locked.status).toBe(201);
+    expect(locked.ok).toBe(true);
     const token = locked.headers.get('lock-token') ?? '';
     const run = folder.run(host('open/'));
     expect([run.code, run.err.includes('  host-locked  ')]).toEqual([3, true]);

@@ -1,0 +1,92 @@
+import { shownRegion, type ShownGrid, type Slice, type SlicePlan } from '../core/slice/plan.js';
+import type { Pixels, Region } from '../core/slice/pixels.js';
+import { MOST_PIXELS_OF_ALL_FRAMES, type PictureFacts } from './inspect-picture.js';
+import { lighterPicture, type MailPicture } from './lighter-picture.js';
+
+/** A slice, cut out. */
+export interface CutSlice {
+  readonly slice: Slice;
+  readonly picture: MailPicture;
+  /** The mean colour of its lowest row, as CSS writes it. */
+  readonly edgeColor: string;
+}
+
+const reading = { failOn: 'error', limitInputPixels: MOST_PIXELS_OF_ALL_FRAMES } as const;
+
+/** The pixels of a picture as it shows, in sRGB. Of an animation the first frame. Fails where they are damaged. */
+export async function readPixels(bytes: Uint8Array): Promise<Pixels> {
+  const { default: sharp } = await import('sharp');
+  const image = sharp(bytes, reading).autoOrient().toColourspace('srgb').ensureAlpha();
+  const { data, info } = await image.raw().toBuffer({ resolveWithObject: true });
+  return { width: info.width, height: info.height, data };
+}
+
+/** The pixels of a picture on the grid that it is cut on: scaled where it is not one or two times as wide as it is shown. */
+export async function pixelsOnGrid(pixels: Pixels, grid: ShownGrid): Promise<Pixels> {
+  const { default: sharp } = await import('sharp');
+  const [width, height] = [grid.width * grid.scale, grid.height * grid.scale];
+  if (pixels.width === width && pixels.height === height) return pixels;
+  const image = sharp(pixels.data, { raw: { width: pixels.width, height: pixels.height, channels: 4 } });
+  const isWide = pixels.width === width;
+  // An odd last row is repeated, which nobody sees; scaling would touch every row.
+  const fitted = isWide
+    ? image.extend({ bottom: height - pixels.height, extendWith: 'copy' })
+    : image.resize({ width, height, fit: 'fill', kernel: 'lanczos3' });
+  return { width, height, data: await fitted.raw().toBuffer() };
+}
+
+/** Cuts a picture as a plan says. Every pixel stays as it is, but in slices that are to be JPEG. */
+export async function cutPicture(pixels: Pixels, plan: SlicePlan, grid: ShownGrid): Promise<CutSlice[]> {
+  const { default: sharp } = await import('sharp');
+  const whole = await pixelsOnGrid(pixels, grid);
+  const isOpaque = opaque(whole);
+  const open = (region: Region): ReturnType<typeof sharp> => {
+    const { left, top, right, bottom } = region;
+    const image = sharp(whole.data, { raw: { width: whole.width, height: whole.height, channels: 4 } });
+    const cut = image.extract({ left, top, width: right - left, height: bottom - top });
+    return isOpaque ? cut.removeAlpha() : cut;
+  };
+  const pictures = plan.bands.flat().filter(({ live }) => live === null);
+  return Promise.all(
+    pictures.map(async (slice): Promise<CutSlice> => {
+      const region = scaled(shownRegion(slice, plan, grid), grid.scale);
+      const edgeColor = meanColor(whole, { ...region, top: region.bottom - 1 });
+      const size = { width: region.right - region.left, height: region.bottom - region.top };
+      if (slice.jpeg !== null) {
+        const options = { quality: slice.jpeg, chromaSubsampling: '4:4:4', mozjpeg: true };
+        const bytes = await open(region).flatten({ background: '#ffffff' }).jpeg(options).toBuffer();
+        return { slice, edgeColor, picture: { bytes, format: 'jpeg', ...size } };
+      }
+      const bytes = await open(region).png({ compressionLevel: 6 }).toBuffer();
+      const facts: PictureFacts = { format: 'png', ...size, frames: 1, needsConversion: false, drawing: null };
+      const { picture, detail } = await lighterPicture(bytes, facts, { shownWidth: null, mostBytes: null });
+      if (picture === null) throw new Error(detail);
+      return { slice, edgeColor, picture };
+    }),
+  );
+}
+
+function scaled({ left, top, right, bottom }: Region, scale: number): Region {
+  return { left: left * scale, top: top * scale, right: right * scale, bottom: bottom * scale };
+}
+
+function opaque({ data }: Pixels): boolean {
+  for (let at = 3; at < data.length; at += 4) if (data[at] !== 255) return false;
+  return true;
+}
+
+function meanColor({ width, data }: Pixels, { left, top, right, bottom }: Region): string {
+  const sums = [0, 0, 0];
+  for (let y = top; y < bottom; y += 1)
+    for (let x = left; x < right; x += 1)
+      for (let channel = 0; channel < 3; channel += 1)
+        sums[channel] = (sums[channel] ?? 0) + (data[(y * width + x) * 4 + channel] ?? 0);
+  const count = (right - left) * (bottom - top);
+  return `#${sums
+    .map((sum) =>
+      Math.round(sum / count)
+        .toString(16)
+        .padStart(2, '0'),
+    )
+    .join('')}`;
+}

@@ -1,0 +1,65 @@
+import { finding, type Report } from '../core/finding.js';
+import { findCuts, isBlank, type Noise } from '../core/slice/find-cuts.js';
+import type { ProposedSlice } from '../core/slice/plan.js';
+import type { Pixels, Region } from '../core/slice/pixels.js';
+import { openTextReader, type TextReader } from '../pictures/read-text.js';
+
+/** A reading that is less sure than this is to be looked at, from 0 to 100. */
+const SURE = 80;
+
+/**
+ * Proposes the slices of a drawn design. Slices that show nothing get an empty alt; the others have none yet, unless their
+ * text is to be read.
+ */
+export async function proposeSlices(
+  pixels: Pixels,
+  noise: Noise,
+  suggestAlt: boolean,
+  report: Report,
+): Promise<ProposedSlice[][]> {
+  const { bands } = findCuts(pixels, noise);
+  const reader = suggestAlt ? await readerOr(report) : null;
+  const proposed: ProposedSlice[][] = [];
+  let number = 0;
+  let top = 0;
+  for (const [index, { to, columns }] of bands.entries()) {
+    const slices: ProposedSlice[] = [];
+    let left = 0;
+    for (const [column, right] of columns.entries()) {
+      number += 1;
+      const region = { left, top, right, bottom: to };
+      const name = columns.length === 1 ? `band-${index + 1}` : `band-${index + 1}-${column + 1}`;
+      slices.push({ region, name, number, ...(await altOf(pixels, region, noise, reader)) });
+      left = right;
+    }
+    proposed.push(slices);
+    top = to;
+  }
+  await reader?.close();
+  return proposed;
+}
+
+async function readerOr(report: Report): Promise<TextReader | null> {
+  const { reader, detail } = await openTextReader();
+  if (reader === null) report(finding('alt-unread', null, { detail }));
+  return reader;
+}
+
+async function altOf(
+  pixels: Pixels,
+  region: Region,
+  noise: Noise,
+  reader: TextReader | null,
+): Promise<Pick<ProposedSlice, 'alt' | 'remark'>> {
+  if (isBlank(pixels, region, noise)) return { alt: '', remark: null };
+  if (reader === null) return { alt: null, remark: null };
+  const { text, confidence } = await reader.read(pixels, region);
+  // What is read from a photograph is noise: few letters in it are words.
+  if (!/[\p{L}\d]{2}/u.test(text) || confidence < 30) return { alt: null, remark: 'no text found: say what it shows' };
+  const percent = `${Math.round(confidence)} %`;
+  return {
+    alt: text,
+    remark:
+      confidence < SURE ? `read from the picture, unsure (${percent}): check it` : `read from the picture (${percent})`,
+  };
+}
