@@ -57,7 +57,7 @@ export async function fetchCommand(options: FetchOptions, io: Io): Promise<numbe
       const { isRefusal, detail, advice } = problem;
       const url = nameOfAddress(address);
       // A line that holds a password is not shown.
-      const place: Place | null = /\/\/[^/?#]*@/.test(address) ? null : { source: doc.source, span };
+      const place: Place | null = /^(?:\w+:)?\/\/[^/?#]*@/.test(address) ? null : { source: doc.source, span };
       report(finding(isRefusal ? 'fetch-refused' : 'fetch-failed', place, { url, detail, advice }));
     }
     return addresses;

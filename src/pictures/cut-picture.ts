@@ -1,7 +1,8 @@
 import { shownRegion, type ShownGrid, type Slice, type SlicePlan } from '../core/slice/plan.js';
 import type { Pixels, Region } from '../core/slice/pixels.js';
-import { MOST_PIXELS_OF_ALL_FRAMES, type PictureFacts } from './inspect-picture.js';
-import { lighterPicture, type MailPicture } from './lighter-picture.js';
+import { exactPng } from './exact-png.js';
+import { MOST_PIXELS_OF_ALL_FRAMES } from './inspect-picture.js';
+import type { MailPicture } from './lighter-picture.js';
 
 /** A slice, cut out. */
 export interface CutSlice {
@@ -40,12 +41,6 @@ export async function cutPicture(pixels: Pixels, plan: SlicePlan, grid: ShownGri
   const { default: sharp } = await import('sharp');
   const whole = await pixelsOnGrid(pixels, grid);
   const isOpaque = opaque(whole);
-  const open = (region: Region): ReturnType<typeof sharp> => {
-    const { left, top, right, bottom } = region;
-    const image = sharp(whole.data, { raw: { width: whole.width, height: whole.height, channels: 4 } });
-    const cut = image.extract({ left, top, width: right - left, height: bottom - top });
-    return isOpaque ? cut.removeAlpha() : cut;
-  };
   const pictures = plan.bands.flat().filter(({ live }) => live === null);
   return Promise.all(
     pictures.map(async (slice): Promise<CutSlice> => {
@@ -54,20 +49,27 @@ export async function cutPicture(pixels: Pixels, plan: SlicePlan, grid: ShownGri
       const size = { width: region.right - region.left, height: region.bottom - region.top };
       if (slice.jpeg !== null) {
         const options = { quality: slice.jpeg, chromaSubsampling: '4:4:4', mozjpeg: true };
-        const bytes = await open(region).flatten({ background: '#ffffff' }).jpeg(options).toBuffer();
+        const image = sharp(part(whole, region), { raw: { ...size, channels: 4 } });
+        const bytes = await image.flatten({ background: '#ffffff' }).jpeg(options).toBuffer();
         return { slice, edgeColor, picture: { bytes, format: 'jpeg', ...size } };
       }
-      const bytes = await open(region).png({ compressionLevel: 6 }).toBuffer();
-      const facts: PictureFacts = { format: 'png', ...size, frames: 1, needsConversion: false, drawing: null };
-      const { picture, detail } = await lighterPicture(bytes, facts, { shownWidth: null, mostBytes: null });
-      if (picture === null) throw new Error(detail);
-      return { slice, edgeColor, picture };
+      const bytes = await exactPng({ ...size, data: part(whole, region) }, isOpaque);
+      return { slice, edgeColor, picture: { bytes, format: 'png', ...size } };
     }),
   );
 }
 
 function scaled({ left, top, right, bottom }: Region, scale: number): Region {
   return { left: left * scale, top: top * scale, right: right * scale, bottom: bottom * scale };
+}
+
+/** The pixels of a region. */
+function part({ width, data }: Pixels, { left, top, right, bottom }: Region): Uint8Array {
+  const row = (right - left) * 4;
+  const cut = new Uint8Array(row * (bottom - top));
+  for (let y = top; y < bottom; y += 1)
+    cut.set(data.subarray((y * width + left) * 4, (y * width + right) * 4), (y - top) * row);
+  return cut;
 }
 
 function opaque({ data }: Pixels): boolean {

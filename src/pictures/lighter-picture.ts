@@ -1,4 +1,5 @@
 import type { Sharp, SharpOptions, default as SharpModule } from 'sharp';
+import { fitsPalette, rawPixels } from './exact-png.js';
 import { MOST_PIXELS_OF_ALL_FRAMES, type PictureFacts, type PictureFormat } from './inspect-picture.js';
 import { withoutMetadata } from './strip-metadata.js';
 
@@ -54,6 +55,7 @@ export async function lighterPicture(
 
 class PictureWork {
   readonly #width: number | null;
+  #raw: Promise<Buffer> | null = null;
 
   constructor(
     private readonly bytes: Uint8Array,
@@ -112,17 +114,21 @@ class PictureWork {
   }
 
   private async attempt(pixels: Pixels, { write, isExact, kernel }: Coding): Promise<MailPicture | null> {
+    if (isExact && !fitsPalette(await this.raw(pixels))) return null;
     const { data, info } = await write(pixels.open(kernel ?? 'lanczos3')).toBuffer({ resolveWithObject: true });
     if (isExact && !(await this.isSame(pixels, data))) return null;
     const { width } = info;
     return { bytes: data, format: info.format as MailFormat, width, height: info.pageHeight ?? info.height };
   }
 
+  /** Whether coded pixels are those that were to be coded. */
   private async isSame(pixels: Pixels, coded: Uint8Array): Promise<boolean> {
-    const sharp = await load();
-    const raw = (image: Sharp): Promise<Buffer> => image.ensureAlpha().toColourspace('srgb').raw().toBuffer();
-    const [before, after] = await Promise.all([raw(pixels.open('lanczos3')), raw(sharp(coded))]);
-    return before.equals(after);
+    return (await this.raw(pixels)).equals(await rawPixels(coded));
+  }
+
+  private raw(pixels: Pixels): Promise<Buffer> {
+    this.#raw ??= pixels.open('lanczos3').ensureAlpha().toColourspace('srgb').raw().toBuffer();
+    return this.#raw;
   }
 
   /** The pixels as they are to show. */

@@ -60,10 +60,12 @@ async function enlarged(pixels: Pixels, { left, top, right, bottom }: Region): P
     .extract({ left, top, width: right - left, height: bottom - top })
     .flatten({ background: '#ffffff' });
   const factor = Math.max(1, Math.min(3, READING_WIDTH / pixels.width));
-  return image
-    .resize({ width: Math.round((right - left) * factor), kernel: 'cubic' })
-    // Without a resolution the reader complains.
-    .withMetadata({ density: 150 })
-    .png({ compressionLevel: 1 })
-    .toBuffer();
+  return (
+    image
+      .resize({ width: Math.round((right - left) * factor), kernel: 'cubic' })
+      // Without a resolution the reader complains.
+      .withMetadata({ density: 150 })
+      .png({ compressionLevel: 1 })
+      .toBuffer()
+  );
 }

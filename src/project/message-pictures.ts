@@ -6,6 +6,7 @@ import {
   lighterPicture,
   type LighterResult,
   type MailFormat,
+  type MailPicture,
   type PictureWish,
 } from '../pictures/lighter-picture.js';
 import { digestOf } from './digest.js';
@@ -109,11 +110,13 @@ export async function carriedPictures(
   }
   const carried = new Map<string, CarriedPicture>();
   for (const [path, from] of pictures) {
-    const { picture, detail } = await lighten(from, {
-      shownWidth: widest.get(from.file) ?? null,
-      mostBytes,
-      keepsBytes: keepsBytes === true || from.isFinished === true,
-    });
+    const { picture, detail } = from.isFinished
+      ? { picture: finishedPicture(from), detail: '' }
+      : await lighten(from, {
+          shownWidth: widest.get(from.file) ?? null,
+          mostBytes,
+          keepsBytes: keepsBytes === true,
+        });
     if (picture === null) {
       report(finding('picture-unreadable', from.place, { path, detail }));
       continue;
@@ -129,6 +132,10 @@ export async function carriedPictures(
       );
   }
   return carried;
+}
+
+function finishedPicture({ bytes, facts: { format, width, height } }: PictureFile): MailPicture | null {
+  return format === 'png' || format === 'jpeg' || format === 'gif' ? { bytes, format, width, height } : null;
 }
 
 /** `step-ladder-1f3a9c04.png`: the name of the file in plain letters, and eight digits of its content's SHA-256. */

@@ -1,11 +1,10 @@
 import { collectRules } from '../css/rules.js';
 import { computeStyles, type ComputedStyle } from '../css/computed.js';
-import type { Declared } from '../css/cascade.js';
-import { declarationsOf } from '../css/document-cascade.js';
+import { appliesAtWidth, declarationsOf } from '../css/document-cascade.js';
 import { indexElements, type ElementIndex, type IndexedElement } from '../css/element-index.js';
 import { readWidthCondition } from '../css/media.js';
 import { pixelsOf, readQuantity } from '../css/value.js';
-import type { Doc } from '../html/tree.js';
+import { attribute, type Doc } from '../html/tree.js';
 import { readSheets } from '../inline/sheets.js';
 import { attributeOf, pictureReferences, type PictureReference } from './references.js';
 
@@ -67,14 +66,10 @@ function viewsOf(index: ElementIndex): View[] {
   const viewports = [...new Set([DESKTOP, ...thresholds.filter((width) => width > 0 && width < DESKTOP)])];
   return viewports.map((viewport) => ({
     viewport,
-    styles: computeStyles(index, ({ order }) => (declared[order] ?? []).filter((item) => holdsAt(item, viewport)))
-      .styles,
+    styles: computeStyles(index, ({ order }) =>
+      (declared[order] ?? []).filter((item) => appliesAtWidth(item, viewport)),
+    ).styles,
   }));
-}
-
-/** What holds under other conditions than widths (a dark scheme, print) changes the size of no picture. */
-function holdsAt({ conditions, stateful }: Declared, viewport: number): boolean {
-  return !stateful && conditions.every(({ text }) => readWidthCondition(text)?.matches(viewport) === true);
 }
 
 function shownWidth(element: IndexedElement, view: View): number | null {
@@ -101,12 +96,17 @@ function contentWidth(element: IndexedElement | null, view: View): number {
   if (style === undefined) return outer;
   const sides = ['padding-left', 'padding-right', 'margin-left', 'margin-right'];
   const edges = sides.reduce((sum, side) => sum + Math.max(0, pixelsOf(style.get(side)) ?? 0), 0);
-  const wanted = Math.min(
-    resolve(style.get('width'), outer) ?? Infinity,
-    resolve(style.get('max-width'), outer) ?? Infinity,
-  );
+  const width = style.get('width') === 'auto' ? ofTable(element) : style.get('width');
+  const wanted = Math.min(resolve(width, outer) ?? Infinity, resolve(style.get('max-width'), outer) ?? Infinity);
   const inBox = style.get('box-sizing') === 'border-box' ? wanted - edges : wanted;
   return Math.max(0, Math.min(outer - edges, inBox));
+}
+
+/** The width that a part of a table has by its attribute. */
+function ofTable({ node }: IndexedElement): string {
+  const written = /^\s*(\d+(?:\.\d+)?)(%?)/.exec(attribute(node, 'width') ?? '');
+  if (written === null || !/^(?:table|td|th)$/.test(node.tag)) return 'auto';
+  return `${written[1] ?? ''}${written[2] === '%' ? '%' : 'px'}`;
 }
 
 function resolve(value: string, room: number): number | null {

@@ -1,4 +1,4 @@
-import { difference, Lines, type Pixels, type Region } from './pixels.js';
+import { Lines, type Pixels, type Region } from './pixels.js';
 
 /** Where a picture is cut: into bands from top to bottom, and these into columns from left to right. */
 export interface Cuts {
@@ -25,8 +25,9 @@ const COLUMN_GAP = 8;
 const WORD_GAP = 0.8;
 const LEAST_WORD_GAP = 16;
 /** What is smaller is no slice of its own, in px at the usual width. */
-const LEAST_BAND = 12;
+const LEAST_BAND = 20;
 const LEAST_COLUMN = 48;
+const LEAST_CONTENT = 16;
 /** What is as high as this is no line of text. */
 const LEAST_BLOCK = 48;
 
@@ -47,8 +48,12 @@ export function findCuts(pixels: Pixels, noise: Noise = 'none'): Cuts {
   const frame = contentFrame(pixels, calm);
   const rows = new LineAnalysis(new Lines(pixels, frame, 'rows'), calm);
   const isBlock = ({ start, end }: Run): boolean => end - start >= LEAST_BLOCK * unit;
+  // The corners of a frame, and the like, are no content of their own.
+  const isStray = (from: number, to: number): boolean => rows.contentBetween(from, to) < LEAST_CONTENT * unit;
   const parts = (gap: Run, before: Run, after: Run): boolean =>
-    gap.end - gap.start >= TEXT_GAP * unit || isBlock(before) || isBlock(after);
+    (gap.end - gap.start >= TEXT_GAP * unit || isBlock(before) || isBlock(after)) &&
+    !isStray(0, gap.start) &&
+    !isStray(gap.end, pixels.height);
   const ends = withoutNarrow(rows.cuts(BLOCK_GAP * unit, parts), pixels.height, LEAST_BAND * unit);
   const bandEnds = [...ends, pixels.height];
   return {
@@ -76,23 +81,22 @@ function columnsOf(pixels: Pixels, band: Region, calm: number, unit: number): nu
   return [...withoutNarrow(cuts, pixels.width, LEAST_COLUMN * unit), pixels.width];
 }
 
-/** A design on a ground of one colour is looked at without the ground at its sides. */
-function contentFrame({ width, height, data }: Pixels, calm: number): Region {
+/** A frame line or a ground at the sides takes most of the height. */
+const FRAME_SHARE = 0.85;
+const FRAME_EDGE = 0.6;
+
+/** A design that stands in a frame, or on a ground of one colour, is looked at without them. */
+function contentFrame(pixels: Pixels, calm: number): Region {
+  const { width, height } = pixels;
   const whole = { left: 0, top: 0, right: width, bottom: height };
-  const isGround = (x: number): boolean => {
-    for (let y = 0; y < height; y += 1) if (difference(data, (y * width + x) * 4, 0) > calm) return false;
-    return true;
-  };
+  const columns = new Lines(pixels, whole, 'columns');
+  const isFrame = (x: number): boolean => columns.mainShare(x, calm) >= FRAME_SHARE;
   let left = 0;
-  while (left < width >> 2 && isGround(left)) left += 1;
+  for (let x = 1; x < width >> 2 && isFrame(x - 1); x += 1) if (columns.edgeShare(x, EDGE_STEP) >= FRAME_EDGE) left = x;
   let right = width;
-  while (right > width - (width >> 2) && isGround(right - 1)) right -= 1;
-  const isPanel = (x: number): boolean => {
-    let other = 0;
-    for (let y = 0; y < height; y += 1) if (difference(data, (y * width + x) * 4, 0) > calm) other += 1;
-    return other > 0.6 * height;
-  };
-  return left > 0 && right < width && isPanel(left) && isPanel(right - 1) ? { ...whole, left, right } : whole;
+  for (let x = width - 1; x > width - (width >> 2) && isFrame(x); x -= 1)
+    if (columns.edgeShare(x, EDGE_STEP) >= FRAME_EDGE) right = x;
+  return left > 0 && right < width ? { ...whole, left, right } : whole;
 }
 
 /** Lines of one kind that follow each other; `end` is exclusive. */
@@ -140,6 +144,13 @@ class LineAnalysis {
     const [first] = content;
     if (first === undefined) return this.#runs.length > 1 ? { start: 0, end: this.lines.count } : null;
     return { start: first.start, end: content.at(-1)?.end ?? first.end };
+  }
+
+  /** How many lines between two show content. */
+  contentBetween(from: number, to: number): number {
+    return this.#runs
+      .filter(({ kind, start, end }) => kind === 'content' && start >= from && end <= to)
+      .reduce((sum, { start, end }) => sum + end - start, 0);
   }
 
   isOneGap(): boolean {

@@ -78,6 +78,16 @@ export class Lines {
     return this.length === 0 ? 0 : found / this.length;
   }
 
+  /** The share of a line's pixels that have the colour of the one in its middle. */
+  mainShare(line: number, most: number): number {
+    const { data } = this.pixels;
+    const middle = this.at(line, this.length >> 1);
+    let found = 0;
+    for (let position = 0; position < this.length; position += 1)
+      if (difference(data, this.at(line, position), middle) <= most) found += 1;
+    return this.length === 0 ? 0 : found / this.length;
+  }
+
   /** Whether both ends of a line differ from those of another by more than `least`. */
   endsDiffer(line: number, other: number, least: number): boolean {
     const { data } = this.pixels;

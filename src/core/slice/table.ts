@@ -64,23 +64,35 @@ function cell(slice: Slice, plan: SlicePlan, grid: ShownGrid, files: SliceFiles,
   const { left, top, right, bottom } = shownRegion(slice, plan, grid);
   const width = right - left;
   const share = whole === null ? `width:${percent(width / grid.width)};` : '';
-  const picture = image(slice, { left, top, right, bottom }, files);
+  const picture = image(slice, { left, top, right, bottom }, files, isDark(files.edgeColor(slice)));
   const href = slice.href ?? plan.link;
   const target = slice.target === null ? '' : ` target="${escapeHtml(slice.target)}"`;
   const linked =
     href === null || href === ''
       ? picture
-      : `<a href="${escapeHtml(href)}"${target} style="display:block;text-decoration:none">${picture}</a>`;
+      : `<a href=${quoted(href)}${target} style="display:block;text-decoration:none">${picture}</a>`;
   const style = `${share}padding:0;vertical-align:top;font-size:0;background-color:${files.edgeColor(slice)}`;
   return `<td width="${width}" style="${style}">${linked}</td>`;
 }
 
-function image(slice: Slice, { left, top, right, bottom }: Region, files: SliceFiles): string {
+function image(slice: Slice, { left, top, right, bottom }: Region, files: SliceFiles, onDark: boolean): string {
   // Where pictures are blocked, the text in their place is to be read.
-  const reading = 'font:16px/22px sans-serif;color:#333333';
+  const reading = `color:${onDark ? '#ffffff' : '#000000'};font-size:16px;line-height:22px`;
   const size = `width="${right - left}" height="${bottom - top}"`;
-  const style = `display:block;width:100%;height:auto;border:0;${reading}`;
-  return `<img src="${escapeHtml(files.address(slice))}" ${size} alt="${escapeHtml(slice.alt ?? '')}" style="${style}">`;
+  const style = `display:block;width:100%;height:auto;${reading}`;
+  return `<img src="${escapeHtml(files.address(slice))}" ${size} border="0" alt=${quoted(slice.alt ?? '')} style="${style}">`;
+}
+
+/** An attribute value with its quotes. Those of a merge tag in it stay as they are where that is possible. */
+function quoted(value: string): string {
+  const isSingle = value.includes('"') && !value.includes("'");
+  return isSingle ? `'${value.replace(/&/g, '&amp;').replace(/</g, '&lt;')}'` : `"${escapeHtml(value)}"`;
+}
+
+/** Whether light letters read better on a colour (by the relative luminance of WCAG 2.2, roughly). */
+function isDark(color: string): boolean {
+  const [red = 0, green = 0, blue = 0] = [1, 3, 5].map((at) => parseInt(color.slice(at, at + 2), 16));
+  return 0.2126 * red + 0.7152 * green + 0.0722 * blue < 110;
 }
 
 function percent(share: number): string {
