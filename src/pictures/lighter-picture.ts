@@ -33,6 +33,9 @@ const reading: SharpOptions = { failOn: 'error', limitInputPixels: MOST_PIXELS_O
 /** A lossy picture is coded anew only where that saves a tenth: each coding loses something. */
 const WORTH_RECODING = 0.9;
 
+/** A picture that may be either is made JPEG where that takes off a third. */
+const WORTH_LOSING = 0.67;
+
 const photoQualities = [82, 74, 66, 58, 50, 40, 30];
 const paletteSizes = [256, 128, 64, 32];
 
@@ -68,34 +71,32 @@ class PictureWork {
   }
 
   async done(): Promise<MailPicture> {
-    const { format, frames, needsConversion } = this.facts;
-    const target = await this.target();
-    if (this.wish.keepsBytes === true && target === format) return this.sized(this.bytes, target);
-    const staysAsItIs = target === format && this.#width === null && !needsConversion;
-    const stripped = staysAsItIs ? await this.sized(withoutMetadata(this.bytes, format), target) : null;
-    if (stripped !== null && (target === 'gif' || frames > 1)) return stripped;
+    const { format, frames } = this.facts;
+    if (format === 'png' || format === 'jpeg' || format === 'gif') return this.ofKind(format);
+    const bound = this.wish.mostBytes ?? Infinity;
+    if (frames > 1) return this.coded('gif', bound);
+    const drawn = await this.coded('png', bound);
+    const sharp = await load();
+    if (format === 'svg' || !(await sharp(this.bytes, reading).stats()).isOpaque) return drawn;
+    // Flat drawings stay sharp as PNG; photographs would be several times as heavy.
+    const photo = await this.coded('jpeg', bound);
+    return photo.bytes.length < drawn.bytes.length * WORTH_LOSING ? photo : drawn;
+  }
+
+  /** The picture in its own kind, which all engines show. */
+  private async ofKind(format: MailFormat): Promise<MailPicture> {
+    if (this.wish.keepsBytes === true) return this.sized(this.bytes, format);
+    const staysAsItIs = this.#width === null && !this.facts.needsConversion;
+    const stripped = staysAsItIs ? await this.sized(withoutMetadata(this.bytes, format), format) : null;
+    if (stripped !== null && format === 'gif') return stripped;
     const { mostBytes } = this.wish;
     const isLightEnough = stripped !== null && stripped.bytes.length <= (mostBytes ?? Infinity);
     // What is light enough as it is loses nothing to be lighter still.
-    const bound = isLightEnough
-      ? Infinity
-      : Math.min(mostBytes ?? Infinity, target === format ? this.bytes.length : Infinity);
-    const coded = await this.coded(target, bound);
+    const bound = isLightEnough ? Infinity : Math.min(mostBytes ?? Infinity, this.bytes.length);
+    const coded = await this.coded(format, bound);
     if (stripped === null) return coded;
-    const worth = stripped.bytes.length * (target === 'jpeg' && isLightEnough ? WORTH_RECODING : 1);
+    const worth = stripped.bytes.length * (format === 'jpeg' && isLightEnough ? WORTH_RECODING : 1);
     return coded.bytes.length < worth ? coded : stripped;
-  }
-
-  /** The kind to write: the picture's own where all engines show it. */
-  private async target(): Promise<MailFormat> {
-    const { format, frames } = this.facts;
-    if (format === 'png' || format === 'jpeg' || format === 'gif') return format;
-    if (frames > 1) return 'gif';
-    if (format === 'svg') return 'png';
-    const sharp = await load();
-    const { isOpaque, entropy } = await sharp(this.bytes, reading).stats();
-    // Flat drawings stay sharp as PNG; photographs would be several times as heavy.
-    return isOpaque && (format === 'avif' || entropy > 6.5) ? 'jpeg' : 'png';
   }
 
   /** The lightest coding of those that lose least and keep to a bound; where none does, the lightest of all. */

@@ -64,8 +64,9 @@ export async function readFinishedPictures(
       const { facts, detail } = await inspectPicture(bytes);
       if (facts === null) report(finding('picture-unreadable', place, { path, detail }));
       else {
-        local.set(path, { file, bytes, facts, place });
         reportKind({ file, bytes, facts }, path, place, report);
+        // A drawing that shows things from elsewhere would come out with holes.
+        if ((facts.drawing?.external ?? []).length === 0) local.set(path, { file, bytes, facts, place });
       }
     } catch (error) {
       const isMissing = errorCode(error) === 'ENOENT';

@@ -118,7 +118,7 @@ export class WebDavServer {
 
   private async ready(): Promise<void> {
     for (let attempt = 0; attempt < 100; attempt += 1) {
-      const answers = await fetch(this.url('mail/'), { method: 'HEAD' }).then(
+      const answers = await fetch(this.url('mail/'), { method: 'HEAD', headers: { connection: 'close' } }).then(
         () => true,
         () => false,
       );
