@@ -3,26 +3,22 @@
 // With --check it writes nothing and fails where a page is not what it should be.
 import { spawnSync } from 'node:child_process';
 import { readFileSync, writeFileSync } from 'node:fs';
+import { Command } from 'commander';
+import { definitions } from '../dist/cli/definitions.js';
 import { catalogue } from '../dist/core/index.js';
 import { filters } from '../dist/core/template/filters.js';
 import { configSchema } from '../dist/project/config-schema.js';
 import { carriedCss, unsupportedRules } from '../dist/core/layout/support.js';
 
-const commands = [
-  'new project',
-  'new message',
-  'new part',
-  'list',
-  'build',
-  'pack',
-  'inline',
-  'text',
-  'convert',
-  'dialect list',
-  'dialect show',
-  'dialect check',
-  'demo',
-];
+/** The names of all commands, as the program defines them; of a group its subcommands. */
+const program = new Command();
+const nothing = () => undefined;
+for (const define of definitions) define({ program, io: null, common: nothing, finish: nothing });
+const commands = program.commands.flatMap((command) =>
+  command.commands.length === 0
+    ? [command.name()]
+    : command.commands.map((inner) => `${command.name()} ${inner.name()}`),
+);
 
 function help(...words) {
   return spawnSync(process.execPath, ['dist/cli/bin.js', ...words, '--help'], {
@@ -79,19 +75,20 @@ ${[...filters].map(([name, { parameter, says }]) => `| ${name} | ${parameter ===
 | 0 | done |
 | 1 | done, but findings of severity error |
 | 2 | wrong usage or configuration |
+| 3 | a service outside failed; a second run goes on where this one ended |
 | 70 | a defect of Inscriba itself |
 | 130 | stopped with Ctrl-C |
 
 ## Findings
 
-\`{name}\` stands for what the finding is about. Findings marked "usage" end with 2.
+\`{name}\` stands for what the finding is about. Findings marked "usage" end with 2, those marked "service" with 3.
 
 | finding | severity | what it says | what to do |
 | --- | --- | --- | --- |
 ${Object.entries(catalogue)
   .map(
     ([code, entry]) =>
-      `| ${code} | ${entry.severity}${entry.usage ? ', usage' : ''} | ${cell(entry.reason)} | ${cell(entry.fix)} |`,
+      `| ${code} | ${entry.severity}${entry.usage ? ', usage' : ''}${entry.service ? ', service' : ''} | ${cell(entry.reason)} | ${cell(entry.fix)} |`,
   )
   .join('\n')}
 `;

@@ -34,7 +34,7 @@ async function asRead(name, edition) {
   const { versions, pictures } = await preparer.prepare(chosen, ignore);
   return renderSample(versions, {
     recipient: preparer.recipient(2026),
-    picturePath: (path) => `images/${pictures.get(path).outputName}`,
+    picturePath: (path) => `images/${pictures.get(path).name}`,
     linkParameters: [],
   });
 }
@@ -42,7 +42,7 @@ async function asRead(name, edition) {
 async function pages() {
   shell(`node ${resolve('dist/cli/bin.js')} demo --quiet`, { cwd: work });
   const built = (name) => join(work, 'out/archive', name, 'index.html');
-  const messages = ['may-newsletter', 'parts-specimen', 'loans-due', 'membership-receipt'];
+  const messages = ['may-newsletter', 'parts-specimen', 'loans-due', 'membership-receipt', 'repair-day'];
   for (const [message, edition] of [...messages.map((name) => [name, null]), ['branch-notice', 'mill-yard']])
     writeFileSync(built(edition === null ? message : `${message}/${edition}`), await asRead(message, edition));
   const browser = await chromium.launch({
@@ -58,6 +58,7 @@ async function pages() {
     ['loans-due', 'loans-due', 700, 'light'],
     ['membership-receipt', 'membership-receipt', 700, 'light'],
     ['branch-notice', 'branch-notice/mill-yard', 700, 'light'],
+    ['repair-day', 'repair-day', 700, 'light'],
     ['newsletter-phone', 'may-newsletter', 375, 'light'],
   ]) {
     await page.emulateMedia({ colorScheme });
@@ -135,3 +136,12 @@ shell(
 );
 await terminal('list-terminal', 'inscriba list', 26);
 await terminal('dialect-terminal', 'inscriba dialect show larkfold', 43, 156);
+shell(`rm -r ${work}/* && cp -r ${resolve('demo')}/. ${work} && mkdir drafts && cp images/poster.png drafts`, {
+  cwd: work,
+});
+shell(`node ${resolve('dist/cli/bin.js')} slice images/poster.png --plan images/poster.slices.yaml --out cut`, {
+  cwd: work,
+});
+shell(`cp images/poster.slices.png ${join(target, 'slice-overview.png')}`, { cwd: work });
+await terminal('slice-terminal', 'inscriba slice drafts/poster.png --suggest-alt && cat drafts/poster.slices.yaml', 30);
+await terminal('images-terminal', 'inscriba images shrink foreign/bellmoor-export.html --dry-run', 12);

@@ -7,6 +7,8 @@ const needed = [
   { program: 'chromium', packages: ['chromium', 'fonts-liberation', 'fonts-dejavu-core'] },
   { program: 'unzip', packages: ['unzip'] },
   { program: 'python3', packages: ['python3'] },
+  { program: 'apache2', packages: ['apache2-bin'] },
+  { program: 'openssl', packages: ['openssl'] },
 ];
 
 function run(title, command, args, options = {}) {

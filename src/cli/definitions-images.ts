@@ -10,7 +10,7 @@ const MOST_SECONDS = 600;
 
 interface FileFlags {
   readonly out?: string;
-  readonly dryRun: boolean;
+  readonly dryRun?: boolean;
 }
 
 /** `images` with its subcommands. */
@@ -26,7 +26,7 @@ export function defineImages({ program, io, common, finish }: Definition): void 
       .description(description)
       .argument('<file.html...>', 'files of finished HTML; - reads standard input')
       .option('--out <path>', 'the output file, or the folder for several (default: standard output)')
-      .option('--dry-run', 'say what would be done, and write nothing', false);
+      .option('--dry-run', 'say what would be done, and write nothing');
   const maxKb = (what: string): Option =>
     new Option('--max-kb <number>', what).argParser(numberBetween('--max-kb', 1, MOST_KB));
   const timeout = (what: string): Option =>
@@ -92,7 +92,7 @@ export function defineImages({ program, io, common, finish }: Definition): void 
     .option('--folder <folder>', 'where the pictures are written (default: images beside the result)')
     .addOption(maxKb('bring no picture that is heavier than this').default(MOST_KB_FETCHED))
     .addOption(timeout('how long one picture may take'))
-    .option('--allow-local', 'bring pictures from this machine and private networks too', false)
+    .option('--allow-local', 'bring pictures from this machine and private networks too')
     .addHelpText(
       'after',
       examples(
@@ -103,13 +103,13 @@ export function defineImages({ program, io, common, finish }: Definition): void 
     .action(
       async (
         files: string[],
-        options: FileFlags & { folder?: string; maxKb: number; timeout: number; allowLocal: boolean },
+        options: FileFlags & { folder?: string; maxKb: number; timeout: number; allowLocal?: boolean },
       ) => {
         const { fetchCommand } = await import('./images-fetch.js');
         const limits = {
           mostBytes: options.maxKb * 1024,
           milliseconds: options.timeout * 1000,
-          allowLocal: options.allowLocal,
+          allowLocal: options.allowLocal === true,
         };
         finish(await fetchCommand({ ...fileOptions(files, options), folder: options.folder ?? null, limits }, io));
       },
@@ -136,7 +136,7 @@ export function defineImages({ program, io, common, finish }: Definition): void 
     });
 
   function fileOptions(files: string[], { out, dryRun }: FileFlags): FileRequest {
-    return { files, out: out ?? null, dryRun, ...common() };
+    return { files, out: out ?? null, dryRun: dryRun === true, ...common() };
   }
 }
 
@@ -150,14 +150,14 @@ export function defineSlice({ program, io, common, finish }: Definition): void {
     .argument('<picture>', 'the drawn design, as PNG, JPEG or WebP')
     .option('--plan <file.yaml>', 'cut as this plan says')
     .option('--link <url>', 'where slices lead that have no link of their own')
-    .option('--suggest-alt', 'read the texts in the slices, as suggestions for their alt', false)
+    .option('--suggest-alt', 'read the texts in the slices, as suggestions for their alt')
     .addOption(
       new Option('--width <px>', 'how wide the picture is shown (default: the width of the project, or 600)').argParser(
         numberBetween('--width', 20, 4000),
       ),
     )
     .option('--out <folder>', 'where the slices go (default: <picture>-slices)')
-    .option('--force', 'propose anew, over a plan that is there', false)
+    .option('--force', 'propose anew, over a plan that is there')
     .addHelpText(
       'after',
       examples(
@@ -171,10 +171,10 @@ export function defineSlice({ program, io, common, finish }: Definition): void {
         picture,
         plan: options.plan ?? null,
         link: options.link ?? null,
-        suggestAlt: options.suggestAlt,
+        suggestAlt: options.suggestAlt === true,
         width: options.width ?? null,
         out: options.out ?? null,
-        force: options.force,
+        force: options.force === true,
       };
       finish(await sliceCommand({ ...request, ...common() }, io));
     });
@@ -183,10 +183,10 @@ export function defineSlice({ program, io, common, finish }: Definition): void {
 interface SliceFlags {
   readonly plan?: string;
   readonly link?: string;
-  readonly suggestAlt: boolean;
+  readonly suggestAlt?: boolean;
   readonly width?: number;
   readonly out?: string;
-  readonly force: boolean;
+  readonly force?: boolean;
 }
 
 type FileRequest = ReturnType<Definition['common']> & { files: string[]; out: string | null; dryRun: boolean };

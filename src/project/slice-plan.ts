@@ -119,7 +119,7 @@ class PlanReader {
     if (to === undefined && isLast) return most;
     if (to === undefined) {
       this.fail(finding('config-missing-key', this.placeOf(at), { key: 'to', expected: 'the pixel that it ends at' }));
-      return most;
+      return from + 1;
     }
     const place = this.placeOf([...at, 'to']);
     if (to <= from || to > most)

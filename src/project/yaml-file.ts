@@ -55,7 +55,10 @@ export function readYaml<T>(source: SourceText, schema: Joi.ObjectSchema<T>): Ya
     span: document === null ? { start: 0, end: 0 } : spanAtPath(document, path, 'value'),
   });
   if (document === null || problems.length > 0) {
-    const findings = problems.map(({ detail, span }) => finding('config-syntax', { source, span }, { detail }));
+    // One mistake of syntax makes much of what follows look wrong, too.
+    const findings = problems
+      .slice(0, 1)
+      .map(({ detail, span }) => finding('config-syntax', { source, span }, { detail }));
     return { value: null, findings, placeOf };
   }
   const result = schema.validate(document.toJS() ?? {}, { abortEarly: false, convert: false });

@@ -1,5 +1,6 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { join } from 'node:path';
+import { pathToFileURL } from 'node:url';
 import type { Browser, Page } from 'playwright-core';
 import { launchBrowser } from '../support/browser.js';
 import { fillTags, writeExpanded } from '../support/expanded.js';
@@ -37,6 +38,21 @@ describe('the messages of the sample project', () => {
     fillTags(source);
     fillTags(compiled);
     expect(await compareLayouts(page, source, compiled)).toEqual([]);
+  });
+
+  test.each(messages)('the pictures of %s (%s) are at most twice as wide as they show', async (name, edition) => {
+    await page.goto(pathToFileURL(join(folder.path, 'out/archive', name, edition ?? '', 'index.html')).href);
+    const shown = new Map<string, { natural: number; widest: number }>();
+    for (const width of [320, 375, 480, 481, 599, 600, 601, 700, 1000, 1200]) {
+      await page.setViewportSize({ width, height: 800 });
+      const pictures = await page.evaluate(() =>
+        [...document.images].map(({ src, naturalWidth, clientWidth }) => ({ src, naturalWidth, clientWidth })),
+      );
+      for (const { src, naturalWidth, clientWidth } of pictures)
+        shown.set(src, { natural: naturalWidth, widest: Math.max(clientWidth, shown.get(src)?.widest ?? 0) });
+    }
+    const tooWide = [...shown].filter(([, { natural, widest }]) => natural === 0 || natural > 2 * widest + 1);
+    expect(tooWide).toEqual([]);
   });
 
   test('the newsletter made of parts is the newsletter written out', () => {

@@ -162,7 +162,7 @@ const mistakes: Mistake[] = [
     (project) => project.change(newsletter, 'sign.png', 'sing.png'),
     ['build'],
     1,
-    `${newsletter}:17:50`,
+    `${newsletter}:17:55`,
     'picture-missing',
     'Correct the path',
   ],

@@ -25,7 +25,12 @@ export async function writeExpanded(folder: TestFolder, name: string, edition: s
   const source = chosen === undefined ? null : preparer.read(chosen, 'html', report);
   if (source === null) throw new Error(`${name} cannot be expanded.`);
   const path = `messages/expanded-${name}.page`;
-  writeFileSync(join(folder.path, `${path}.html`), source.doc.source.text);
+  let { text } = source.doc.source;
+  for (const [number, [address, { bytes }]] of [...message.slices].entries()) {
+    writeFileSync(join(folder.path, `messages/slice-${number}.png`), bytes);
+    text = text.replaceAll(address, `slice-${number}.png`);
+  }
+  writeFileSync(join(folder.path, `${path}.html`), text);
   return `${path}.html`;
 }
 

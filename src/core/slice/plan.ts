@@ -63,7 +63,7 @@ export function planText({ picture, size, width, link, bands }: Proposal): strin
     `picture: ${JSON.stringify(picture)}`,
     `size: { width: ${size.width}, height: ${size.height} }`,
     `width: ${width}  # as it is shown, in px`,
-    ...(link === null ? [] : [`link: ${JSON.stringify(link)}  # for slices that have no href`]),
+    ...(link === null ? [] : [`link: ${JSON.stringify(link)}  # for slices that say something and have no href`]),
     'bands:',
     ...bands.flatMap((band) => bandLines(band)),
   ];

@@ -65,7 +65,8 @@ function cell(slice: Slice, plan: SlicePlan, grid: ShownGrid, files: SliceFiles,
   const width = right - left;
   const share = whole === null ? `width:${percent(width / grid.width)};` : '';
   const picture = image(slice, { left, top, right, bottom }, files, isDark(files.edgeColor(slice)));
-  const href = slice.href ?? plan.link;
+  // A link that says nothing helps nobody: a slice without words leads somewhere only where its plan says so.
+  const href = slice.href ?? (slice.alt === '' ? null : plan.link);
   const target = slice.target === null ? '' : ` target="${escapeHtml(slice.target)}"`;
   const linked =
     href === null || href === ''
