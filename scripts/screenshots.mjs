@@ -144,4 +144,6 @@ shell(`node ${resolve('dist/cli/bin.js')} slice images/poster.png --plan images/
 });
 shell(`cp images/poster.slices.png ${join(target, 'slice-overview.png')}`, { cwd: work });
 await terminal('slice-terminal', 'inscriba slice drafts/poster.png --suggest-alt && cat drafts/poster.slices.yaml', 30);
-await terminal('images-terminal', 'inscriba images shrink foreign/bellmoor-export.html --dry-run', 12);
+const gallery = ['shed.jpg', 'lathe.jpg', 'poster.png', 'ladder.png', 'plane.png', 'sign.png'];
+writeFileSync(join(work, 'gallery.html'), gallery.map((name) => `<img src="images/${name}" width="120">`).join('\n'));
+await terminal('images-terminal', 'inscriba images shrink gallery.html --out light/gallery.html', 14);

@@ -6,6 +6,8 @@ import { openTextReader, type TextReader } from '../pictures/read-text.js';
 
 /** A reading that is less sure than this is to be looked at, from 0 to 100. */
 const SURE = 80;
+/** A reading that is less sure than this is none. */
+const LEAST_SURE = 30;
 
 /**
  * Proposes the slices of a drawn design. Slices that show nothing get an empty alt; the others have none yet, unless their
@@ -53,9 +55,12 @@ async function altOf(
 ): Promise<Pick<ProposedSlice, 'alt' | 'remark'>> {
   if (isBlank(pixels, region, noise)) return { alt: '', remark: null };
   if (reader === null) return { alt: null, remark: null };
-  const { text, confidence } = await reader.read(pixels, region);
-  // What is read from a photograph is noise: few letters in it are words.
-  if (!/[\p{L}\d]{2}/u.test(text) || confidence < 30) return { alt: null, remark: 'no text found: say what it shows' };
+  const { text: read, confidence } = await reader.read(pixels, region);
+  // Lines of a frame are read as strokes beside the words.
+  const text = read.replace(/^[^\p{L}\d"'(]+|[^\p{L}\d"')?!.…%]+$/gu, '');
+  // What is read from a photograph or a drawing is a few letters that make no word.
+  const isNoise = confidence < LEAST_SURE || (confidence < SURE && text.length < 5);
+  if (isNoise || !/[\p{L}\d]{2}/u.test(text)) return { alt: null, remark: 'no text found: say what it shows' };
   const percent = `${Math.round(confidence)} %`;
   return {
     alt: text,
