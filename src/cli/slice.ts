@@ -3,6 +3,7 @@ import { basename, dirname, extname, join, relative, resolve } from 'node:path';
 import { exitCodeOf, finding, isError, type Finding } from '../core/finding.js';
 import type { Region } from '../core/slice/pixels.js';
 import { planText } from '../core/slice/plan.js';
+import { noDefaults } from '../core/source/read-message.js';
 import { drawOverview } from '../pictures/draw-overview.js';
 import { inspectPicture } from '../pictures/inspect-picture.js';
 import { readPixels } from '../pictures/cut-picture.js';
@@ -150,15 +151,7 @@ function plainConfig(folder: string): Config {
     fields: new Map(),
     fonts: [],
     destinations: [],
-    defaults: {
-      preheader: null,
-      topic: null,
-      description: null,
-      keywords: [],
-      from: null,
-      replyTo: null,
-      data: [],
-    },
+    defaults: { ...noDefaults, data: [] },
     footer: null,
   };
 }

@@ -59,7 +59,7 @@ export async function inspectPicture(bytes: Uint8Array): Promise<InspectResult> 
   const format = formats[metadata.format];
   if (format === undefined || (format === 'svg') !== (drawing !== null))
     return refuse(`its kind (${metadata.format}) is none that mail clients show`);
-  const frames = metadata.pages ?? 1;
+  const frames = metadata.pages ?? (format === 'png' ? framesOfPng(bytes) : 1);
   const { width } = metadata;
   const height = metadata.pageHeight ?? metadata.height;
   if (width * height > MOST_PIXELS) return refuse(`it has more than ${MOST_PIXELS / 1e6} million pixels`);
@@ -83,6 +83,18 @@ export async function inspectPicture(bytes: Uint8Array): Promise<InspectResult> 
 function hasScreenColours({ space, depth, icc }: Metadata): boolean {
   const isPlain = (space === 'srgb' || space === 'b-w') && depth === 'uchar';
   return isPlain && (icc === undefined || /sRGB/.test(Buffer.from(icc).toString('latin1')));
+}
+
+/** How many frames a PNG has: an animated one says so before its first pixels (PNG Third Edition, 11.3.5.1). */
+function framesOfPng(bytes: Uint8Array): number {
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  for (let at = 8; at + 16 <= bytes.length;) {
+    const type = String.fromCharCode(...bytes.subarray(at + 4, at + 8));
+    if (type === 'acTL') return Math.max(1, view.getUint32(at + 8));
+    if (type === 'IDAT' || type === 'IEND') return 1;
+    at += 12 + view.getUint32(at);
+  }
+  return 1;
 }
 
 function looksLikeText(bytes: Uint8Array): boolean {

@@ -86,6 +86,8 @@ class PictureWork {
   /** The picture in its own kind, which all engines show. */
   private async ofKind(format: MailFormat): Promise<MailPicture> {
     if (this.wish.keepsBytes === true) return this.sized(this.bytes, format);
+    // Of an animated PNG nothing here can write more than one frame.
+    if (format === 'png' && this.facts.frames > 1) return this.sized(withoutMetadata(this.bytes, format), format);
     const staysAsItIs = this.#width === null && !this.facts.needsConversion;
     const stripped = staysAsItIs ? await this.sized(withoutMetadata(this.bytes, format), format) : null;
     if (stripped !== null && format === 'gif') return stripped;
@@ -154,7 +156,7 @@ class PictureWork {
   private async sized(bytes: Uint8Array, format: MailFormat): Promise<MailPicture> {
     const sharp = await load();
     // Reads all pixels: what is cut short shows itself only there.
-    await sharp(bytes, { ...reading, animated: this.facts.frames > 1 }).stats();
+    await sharp(bytes, { ...reading, animated: format === 'gif' && this.facts.frames > 1 }).stats();
     return { bytes, format, width: this.facts.width, height: this.facts.height };
   }
 }

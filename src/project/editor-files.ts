@@ -92,6 +92,8 @@ function customData(parts: readonly Part[]): object {
       { name: 'region-repeat', description: 'lets users duplicate the region', valueSet: 'v' },
       { name: 'region-choice', description: 'regions of the same choice are alternatives' },
       { name: 'region-label', description: 'what users see as the name of the region' },
+      { name: 'slices', description: 'cuts a picture as this plan says (a .slices.yaml file)' },
+      { name: 'slices-link', description: 'where slices lead that say something and have no link of their own' },
       { name: 'data-raw', description: 'switches layout off within the element', valueSet: 'v' },
     ],
   };

@@ -8,7 +8,7 @@ import { inspectPicture } from '../pictures/inspect-picture.js';
 import { projectFolderOf } from './config.js';
 import { isInside } from './inside.js';
 import { reportKind, type NamedPicture } from './message-pictures.js';
-import { describeError, errorCode } from './text-file.js';
+import { readPictureFile } from './read-picture-file.js';
 
 /** Where the files that finished HTML names may lie. */
 export interface FileBounds {
@@ -53,29 +53,20 @@ export async function readFinishedPictures(
     seen.add(path);
     const place = { source: doc.source, span };
     const file = resolve(folder, plainPath(path));
-    if (!(await isInside(file, root))) {
-      report(
-        finding('picture-outside', place, { path, place: relative(process.cwd(), root) || 'the folder you are in' }),
-      );
+    const bounds = { root, rootName: relative(process.cwd(), root) || 'the folder you are in' };
+    const { bytes, problem } = await readPictureFile(file, bounds, (name) => readFile(name));
+    if (bytes === null) {
+      report(finding(problem.code, place, { path, ...problem.data }));
       continue;
     }
-    try {
-      const bytes = await readFile(file);
-      const { facts, detail } = await inspectPicture(bytes);
-      if (facts === null) report(finding('picture-unreadable', place, { path, detail }));
-      else {
-        reportKind({ file, bytes, facts }, path, place, report);
-        // A drawing that shows things from elsewhere would come out with holes.
-        if ((facts.drawing?.external ?? []).length === 0) local.set(path, { file, bytes, facts, place });
-      }
-    } catch (error) {
-      const isMissing = errorCode(error) === 'ENOENT';
-      report(
-        isMissing
-          ? finding('picture-missing', place, { path })
-          : finding('picture-unreadable', place, { path, detail: describeError(error) }),
-      );
+    const { facts, detail } = await inspectPicture(bytes);
+    if (facts === null) {
+      report(finding('picture-unreadable', place, { path, detail }));
+      continue;
     }
+    reportKind({ file, bytes, facts }, path, place, report);
+    // A drawing that shows things from elsewhere would come out with holes.
+    if ((facts.drawing?.external ?? []).length === 0) local.set(path, { file, bytes, facts, place });
   }
   const remote = references.map(({ path }) => path).filter((path) => /^(?:https?:)?\/\//i.test(path));
   return { references, local, remote: [...new Set(remote)] };

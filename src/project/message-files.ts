@@ -5,16 +5,10 @@ import { backgroundPictures } from '../core/source/background-pictures.js';
 import type { MessageSource, Reference } from '../core/source/read-message.js';
 import type { SourceText } from '../core/text/source-text.js';
 import { inspectPicture } from '../pictures/inspect-picture.js';
+import { readPictureFile, type PictureProblem } from './read-picture-file.js';
 import { reportKind, type NamedPicture, type PictureFile } from './message-pictures.js';
 import type { FileLog } from './file-log.js';
 import { isInside } from './inside.js';
-import { describeError, errorCode } from './text-file.js';
-
-/** Why a picture cannot be used. */
-interface Problem {
-  readonly code: Finding['code'];
-  readonly data: Readonly<Record<string, string>>;
-}
 
 /** What a message's references came to, by the paths that the message gives. */
 export interface LoadedFiles {
@@ -33,7 +27,7 @@ export interface AttachedFile {
 export class ReferenceReader {
   readonly #folder: string;
   readonly #styleSheets = new Map<string, SourceText>();
-  readonly #pictures = new Map<string, Promise<PictureFile | Problem>>();
+  readonly #pictures = new Map<string, Promise<PictureFile | PictureProblem>>();
 
   constructor(
     messagePath: string,
@@ -97,7 +91,7 @@ export class ReferenceReader {
     return null;
   }
 
-  private async picture(reference: Reference): Promise<PictureFile | Problem> {
+  private async picture(reference: Reference): Promise<PictureFile | PictureProblem> {
     const path = this.resolve(reference);
     const known = this.#pictures.get(path);
     if (known !== undefined) return known;
@@ -106,16 +100,12 @@ export class ReferenceReader {
     return reading;
   }
 
-  private async readPicture(path: string): Promise<PictureFile | Problem> {
-    if (!(await isInside(path, this.projectFolder))) return { code: 'picture-outside', data: { place: 'the project' } };
-    try {
-      const bytes = await this.files.bytes(path);
-      const { facts, detail } = await inspectPicture(bytes);
-      return facts === null ? { code: 'picture-unreadable', data: { detail } } : { file: path, bytes, facts };
-    } catch (error) {
-      if (errorCode(error) === 'ENOENT') return { code: 'picture-missing', data: {} };
-      return { code: 'picture-unreadable', data: { detail: describeError(error) } };
-    }
+  private async readPicture(path: string): Promise<PictureFile | PictureProblem> {
+    const bounds = { root: this.projectFolder, rootName: 'the project' };
+    const { bytes, problem } = await readPictureFile(path, bounds, (file) => this.files.bytes(file));
+    if (bytes === null) return problem;
+    const { facts, detail } = await inspectPicture(bytes);
+    return facts === null ? { code: 'picture-unreadable', data: { detail } } : { file: path, bytes, facts };
   }
 
   private resolve({ path }: Reference): string {

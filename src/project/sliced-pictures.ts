@@ -16,7 +16,8 @@ import { digestOf } from './digest.js';
 import type { FileLog } from './file-log.js';
 import { isInside } from './inside.js';
 import type { NamedPicture } from './message-pictures.js';
-import { describeError, errorCode } from './text-file.js';
+import { readPictureFile } from './read-picture-file.js';
+import { describeError } from './text-file.js';
 import { readSlicePlan } from './slice-plan.js';
 
 /** Slices over this weight are told of, in bytes. */
@@ -94,12 +95,12 @@ async function loadSlices(
   const path = attributeOf(tag, 'src', source.text) ?? '';
   const attribute = tag.attributes.find(({ name }) => name === 'slices');
   const place = { source, span: attribute?.value ?? tag.span };
-  const picture = await readWhole(path, resolve(folders.message, plainPath(path)), folders.project, files, {
-    source,
-    span: tag.span,
-  });
+  const pictureFile = resolve(folders.message, plainPath(path));
+  const picture = await readPictureFile(pictureFile, { root: folders.project, rootName: 'the project' }, (name) =>
+    files.bytes(name),
+  );
   if (picture.bytes === null) {
-    report(picture.finding);
+    report(finding(picture.problem.code, { source, span: tag.span }, { path, ...picture.problem.data }));
     return null;
   }
   const full = resolve(folders.message, plainPath(planPath));
@@ -151,23 +152,6 @@ function namedSlice({ slice, picture }: CutSlice, planFile: string, name: string
     place: slice.place,
     isFinished: true,
   };
-}
-
-type WholeFile =
-  { readonly bytes: Uint8Array; readonly finding: null } | { readonly bytes: null; readonly finding: Finding };
-
-async function readWhole(path: string, full: string, root: string, files: FileLog, place: Place): Promise<WholeFile> {
-  if (!(await isInside(full, root)))
-    return { bytes: null, finding: finding('picture-outside', place, { path, place: 'the project' }) };
-  try {
-    return { bytes: await files.bytes(full), finding: null };
-  } catch (error) {
-    const isMissing = errorCode(error) === 'ENOENT';
-    const problem = isMissing
-      ? finding('picture-missing', place, { path })
-      : finding('picture-unreadable', place, { path, detail: describeError(error) });
-    return { bytes: null, finding: problem };
-  }
 }
 
 /** A picture that is to be cut. */

@@ -2,6 +2,7 @@ import { afterEach, describe, expect, test } from '@jest/globals';
 import { spawnSync } from 'node:child_process';
 import { existsSync, readdirSync, symlinkSync } from 'node:fs';
 import { join } from 'node:path';
+import { deflateSync } from 'node:zlib';
 import sharp from 'sharp';
 import { TestFolder } from '../support/project.js';
 
@@ -117,6 +118,37 @@ describe('images shrink', () => {
         .sort()
         .filter((name) => /turned|clear|moving|flat/.test(name)).length,
     ).toBe(4);
+  });
+
+  test('keeps the frames of an animated PNG, and drops what it says of its author', () => {
+    const chunk = (type: string, data: Buffer): Buffer => {
+      const [length, check] = [Buffer.alloc(4), Buffer.alloc(4)];
+      length.writeUInt32BE(data.length);
+      check.writeUInt32BE(crc(Buffer.concat([Buffer.from(type), data])) >>> 0);
+      return Buffer.concat([length, Buffer.from(type), data, check]);
+    };
+    const numbers = (...values: number[]): Buffer =>
+      Buffer.concat(values.map((value) => Buffer.from([value >>> 24, value >>> 16, value >>> 8, value])));
+    const frame = (shade: number): Buffer =>
+      deflateSync(Buffer.concat(Array.from({ length: 20 }, () => Buffer.from([0, ...Array<number>(20).fill(shade)]))));
+    const control = (order: number): Buffer =>
+      chunk('fcTL', Buffer.concat([numbers(order, 20, 20, 0, 0), Buffer.from([0, 1, 0, 10, 0, 0])]));
+    const picture = Buffer.concat([
+      Buffer.from('89504e470d0a1a0a', 'hex'),
+      chunk('IHDR', Buffer.concat([numbers(20, 20), Buffer.from([8, 0, 0, 0, 0])])),
+      chunk('tEXt', Buffer.from('Author\0Ines')),
+      chunk('acTL', numbers(2, 0)),
+      ...[control(0), chunk('IDAT', frame(40)), control(1), chunk('fdAT', Buffer.concat([numbers(2), frame(200)]))],
+      chunk('IEND', Buffer.alloc(0)),
+    ]);
+    folder = new TestFolder().write({ 'page.html': '<img src="a.png" width="5">', 'a.png': picture });
+    expect(folder.run(['images', 'shrink', 'page.html', '--out', 'light.html']).code).toBe(0);
+    const [path = ''] = picturesIn(folder.read('light.html'));
+    const types = folder
+      .bytes(path)
+      .toString('latin1')
+      .match(/IHDR|tEXt|acTL|fcTL|IDAT|fdAT|IEND/g);
+    expect(types).toEqual(['IHDR', 'acTL', 'fcTL', 'IDAT', 'fcTL', 'fdAT', 'IEND']);
   });
 
   test('keeps every pixel of a PNG that is small enough', async () => {
@@ -289,6 +321,14 @@ describe('hostile pictures are refused or made harmless', () => {
       'warning  picture-extension  The picture a.jpg is of another kind than its name says: PNG',
     );
     expect(run.out).toMatch(/images\/a-[\da-f]{8}\.png/);
+  });
+
+  test('a path that no file can have is one that is not there', () => {
+    folder = new TestFolder().write({
+      'page.html': `<img src="a\0.png"><img src="page.html/b.png"><img src="${'n'.repeat(400)}.png">`,
+    });
+    const run = folder.run(['images', 'embed', 'page.html']);
+    expect([run.code, run.err.match(/error {2}picture-missing/g)?.length]).toEqual([1, 3]);
   });
 
   test('paths and links out of the folder are not followed', () => {

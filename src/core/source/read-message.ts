@@ -63,7 +63,8 @@ export interface MessageSetting {
   readonly buildNames?: ReadonlySet<string>;
 }
 
-const noDefaults: MetadataDefaults = {
+/** Where a project says nothing for its messages. */
+export const noDefaults: MetadataDefaults = {
   preheader: null,
   topic: null,
   description: null,
