@@ -1,4 +1,4 @@
-import { CommanderError, type Command } from 'commander';
+import { InvalidArgumentError, type Command } from 'commander';
 import type { Io } from './io.js';
 import type { CommonOptions } from './run.js';
 
@@ -23,14 +23,10 @@ export function examples(...lines: string[]): string {
 }
 
 /** Reads an option that takes a whole number. */
-export function numberBetween(option: string, least: number, most: number): (value: string) => number {
+export function numberBetween(least: number, most: number): (value: string) => number {
   return (value) => {
     const number = Number(value);
     if (value.trim() !== '' && Number.isInteger(number) && number >= least && number <= most) return number;
-    throw new CommanderError(
-      2,
-      'inscriba.number',
-      `error: ${option} takes a whole number from ${least} to ${most}, not "${value}".`,
-    );
+    throw new InvalidArgumentError(`It takes a whole number from ${least} to ${most}.`);
   };
 }

@@ -27,10 +27,9 @@ export function defineImages({ program, io, common, finish }: Definition): void 
       .argument('<file.html...>', 'files of finished HTML; - reads standard input')
       .option('--out <path>', 'the output file, or the folder for several (default: standard output)')
       .option('--dry-run', 'say what would be done, and write nothing');
-  const maxKb = (what: string): Option =>
-    new Option('--max-kb <number>', what).argParser(numberBetween('--max-kb', 1, MOST_KB));
+  const maxKb = (what: string): Option => new Option('--max-kb <number>', what).argParser(numberBetween(1, MOST_KB));
   const timeout = (what: string): Option =>
-    new Option('--timeout <seconds>', what).default(30).argParser(numberBetween('--timeout', 1, MOST_SECONDS));
+    new Option('--timeout <seconds>', what).default(30).argParser(numberBetween(1, MOST_SECONDS));
 
   on(
     'embed',
@@ -153,7 +152,7 @@ export function defineSlice({ program, io, common, finish }: Definition): void {
     .option('--suggest-alt', 'read the texts in the slices, as suggestions for their alt')
     .addOption(
       new Option('--width <px>', 'how wide the picture is shown (default: the width of the project, or 600)').argParser(
-        numberBetween('--width', 20, 4000),
+        numberBetween(20, 4000),
       ),
     )
     .option('--out <folder>', 'where the slices go (default: <picture>-slices)')

@@ -171,9 +171,7 @@ function defineText({ program, io, common, finish }: Definition): void {
     .argument('<file.html...>', 'HTML files; - reads standard input')
     .option('--out <path>', 'the output file, or the folder for several (default: standard output)')
     .addOption(
-      new Option('--width <columns>', 'columns that a line may take')
-        .default(72)
-        .argParser(numberBetween('--width', 20, 998)),
+      new Option('--width <columns>', 'columns that a line may take').default(72).argParser(numberBetween(20, 998)),
     )
     .addOption(
       new Option('--links <how>', 'addresses of links: numbered notes, beside the text, or none')

@@ -181,6 +181,16 @@ describe('images shrink', () => {
     ]).toEqual([0, true]);
   });
 
+  test.each([
+    ['--max-kb', 'much'],
+    ['--max-kb', '0'],
+    ['--max-kb', '1.5'],
+  ])('%s %s is refused, and says why', (option, value) => {
+    folder = new TestFolder().write({ 'page.html': '' });
+    const run = folder.run(['images', 'shrink', 'page.html', option, value]);
+    expect([run.code, run.err.includes('It takes a whole number from 1 to 100000.')]).toEqual([2, true]);
+  });
+
   test('a dry run shows the table and writes nothing', async () => {
     folder = new TestFolder().write({
       'page.html': '<img src="a.png" width="20">',

@@ -296,6 +296,21 @@ describe('hosting where the server fails', () => {
     expect(run.err).toContain(`host-unreachable  127.0.0.1:${port} cannot be reached: nothing listens there`);
   });
 
+  test('a build whose server fails leaves what was built before', async () => {
+    folder = TestFolder.demoProject();
+    await serve(({ method }, response) => {
+      if (method === 'PUT') response.destroy();
+      return method === 'PUT';
+    });
+    expect(folder.run(['build', 'loans-due', '--to', 'archive']).code).toBe(0);
+    const before = folder.read('out/archive/loans-due/index.html');
+    const images = `images: { mode: host, base_url: '${server.url('s/')}', upload: { kind: put, url: '${server.url('s/')}' } }`;
+    folder.change('inscriba.yaml', 'neutral\n    images: { mode: package }', `neutral\n    ${images}`);
+    const run = await folder.runBeside(['build', 'loans-due', '--to', 'archive']);
+    expect([run.code, run.err.includes('Not built: loans-due for archive')]).toEqual([3, true]);
+    expect(folder.read('out/archive/loans-due/index.html')).toBe(before);
+  });
+
   test('plain PUT makes no folders, and logs in with a token', async () => {
     folder = finished();
     const tokens = new Set<string | undefined>();
