@@ -151,7 +151,10 @@ export class PicturePlacer {
     folder: string,
     report: Report,
   ): Promise<{ urls: ReadonlyMap<string, string>; uploaded: number } | null> {
-    const keyOf = ({ bytes }: CarriedPicture): string => `${hosting.baseUrl} ${digestOf(bytes)}`;
+    // What a server has is shared between messages; what people bring there lies by message.
+    const isShared = hosting.upload !== null && hosting.upload.kind !== 'folder';
+    const owner = isShared ? '' : message;
+    const keyOf = ({ bytes }: CarriedPicture): string => `${hosting.baseUrl} ${owner} ${digestOf(bytes)}`;
     const wanted = pictures.filter((picture) => !this.#hosted.has(keyOf(picture)));
     const paths = new Map(wanted.map((picture) => [`${message}/${picture.name}`, picture]));
     this.#memory ??= uploadMemory(this.config.folder);
