@@ -65,7 +65,7 @@ export function reportKind({ facts, file }: PictureFile, path: string, place: Pl
   const { format, drawing } = facts;
   const ending = extname(file).toLowerCase();
   const { title, endings } = kinds[format];
-  if (!endings.includes(ending)) {
+  if (ending !== '' && !endings.includes(ending)) {
     const name = `${basename(file, extname(file))}${extensionOf(format)}`;
     report(finding('picture-extension', place, { path, kind: title, name }));
   }

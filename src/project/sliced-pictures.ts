@@ -119,7 +119,9 @@ async function loadSlices(
     report,
   );
   if (sliced === null) return null;
-  const addressOf = (slice: Slice): string => `slice:${encodeURIComponent(name)}/${encodeURIComponent(slice.name)}`;
+  // Two pictures may have one name, and one picture two plans.
+  const mark = digestOf(`${digestOf(picture.bytes)} ${file.source.text}`).slice(0, 8);
+  const addressOf = (slice: Slice): string => `slice:${mark}/${encodeURIComponent(slice.name)}`;
   const cuts = new Map(sliced.cuts.map((cut) => [cut.slice, cut]));
   const link = attributeOf(tag, 'slices-link', source.text) ?? sliced.plan.link;
   const pieces = slicePieces({ ...sliced.plan, link }, shownGrid(sliced.plan.size, sliced.plan.width), {

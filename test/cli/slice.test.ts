@@ -135,6 +135,26 @@ describe('slice', () => {
     expect([run.code === 1 || run.code === 2, run.err.includes(sentence)]).toEqual([true, true]);
   });
 
+  test('in a message: pictures of one name, and one picture by two plans, are told apart', async () => {
+    const other = await sharp({ create: { width: 600, height: 400, channels: 3, background: '#123456' } })
+      .png()
+      .toBuffer();
+    folder = TestFolder.demoProject().write({
+      'images/a.png': await design(),
+      'images/p.yaml': plan,
+      'images/q.yaml': plan.replace('- to: 100', '- to: 150'),
+      'images/more/a.png': other,
+      'images/more/p.yaml': plan,
+      'messages/odd.html':
+        '<!doctype html>\n<html lang="en"><head><title>Odd</title></head>\n<body>\n<img src="../images/a.png" slices="../images/p.yaml">\n<img src="../images/a.png" slices="../images/q.yaml">\n<img src="../images/more/a.png" slices="../images/more/p.yaml">\n</body></html>\n',
+    });
+    expect(folder.run(['build', 'odd', '--to', 'archive']).code).toBe(0);
+    const html = folder.read('out/archive/odd/index.html');
+    const firsts = [...html.matchAll(/src="(images\/a-band-1-[\da-f]{8}\.png)" width="600" height="(\d+)"/g)];
+    expect(firsts.map(([, , height]) => height)).toEqual(['100', '150', '100']);
+    expect(new Set(firsts.map(([, path]) => path)).size).toBe(3);
+  });
+
   test('in a message: wrong places, missing plans and parts are told where they are named', async () => {
     folder = TestFolder.demoProject().write({ 'images/a.png': await design(), 'images/p.yaml': plan });
     const message = (body: string): string =>
