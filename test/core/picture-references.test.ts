@@ -121,6 +121,14 @@ describe('pictures are found wherever HTML names them', () => {
 });
 
 describe('the width that a picture is shown at', () => {
+  test('a drawing that only a bound holds keeps its own size', () => {
+    const widths = shownWidths(docOf('<img src="a.svg" style="max-width:300px"><img src="b.svg" width="80">'));
+    expect([...widths]).toEqual([
+      ['a.svg', null],
+      ['b.svg', 80],
+    ]);
+  });
+
   const widthOf = (html: string): number | null | undefined => shownWidths(docOf(html)).get('a.png');
 
   test.each<[string, string, number | null]>([

@@ -34,13 +34,15 @@ function elementMeasure(doc: Doc): (reference: PictureReference) => number | nul
   const index = indexElements(doc);
   const byStart = new Map(index.elements.map((item) => [item.node.startTag?.start ?? -1, item]));
   const views = viewsOf(index);
-  return ({ use, tag }) => {
+  return ({ path, use, tag }) => {
     if (use === 'background' || tag === null) return null;
     const element = byStart.get(tag.span.start);
     // In a comment for one engine no styles apply but those of the desktop.
     if (element === undefined) return pixelsInAttribute(attributeOf(tag, 'width', doc.source.text));
     const target = tag.tag === 'source' ? pictureOf(element) : element;
-    const widths = views.map((view) => shownWidth(target, view));
+    // A drawing that only a bound holds shows as large as it says, and must not become larger as pixels.
+    const isDrawing = /\.svg(?:$|[?#])/i.test(path);
+    const widths = views.map((view) => shownWidth(target, view, isDrawing));
     return widths.some((width) => width === null) ? null : Math.max(...widths.map((width) => width ?? 0));
   };
 }
@@ -72,12 +74,12 @@ function viewsOf(index: ElementIndex): View[] {
   }));
 }
 
-function shownWidth(element: IndexedElement, view: View): number | null {
+function shownWidth(element: IndexedElement, view: View, isDrawing: boolean): number | null {
   const style = view.styles[element.order];
   if (style === undefined) return null;
   const room = contentWidth(element.parent, view);
   const bound = resolve(style.get('max-width'), room);
-  const own = resolve(style.get('width'), room) ?? boundedOnly(style, room);
+  const own = resolve(style.get('width'), room) ?? (isDrawing ? null : boundedOnly(style, room));
   if (own === null) return null;
   return Math.max(Math.min(own, bound ?? Infinity), resolve(style.get('min-width'), room) ?? 0);
 }
