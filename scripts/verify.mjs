@@ -64,6 +64,8 @@ const jest = spawnSync(
     '--experimental-vm-modules',
     '--no-warnings',
     'node_modules/jest/bin/jest.js',
+    // One test file on each of two cores: most of the time goes into programs that are started.
+    '--maxWorkers=2',
     '--json',
     `--outputFile=${report}`,
     '--colors=false',
