@@ -1,6 +1,7 @@
 import { readFile } from 'node:fs/promises';
 import { basename, extname, join, relative, resolve } from 'node:path';
 import { adoptedMessage, pictureAddresses } from '../core/adopt/adopted-message.js';
+import { countPictures } from '../pictures/count-pictures.js';
 import { exitCodeOf, finding, isError, type Finding } from '../core/finding.js';
 import { convertTags, readTags, type Conversion, type ConversionSetting } from '../core/merge/convert.js';
 import { verdictCounts } from '../core/merge/conversion-report.js';
@@ -117,7 +118,7 @@ async function picturesOf(
     paths.set(address, `../${at(number)}`);
   }
   if (left.length > 0) {
-    const count = left.length === 1 ? '1 picture' : `${left.length} pictures`;
+    const count = countPictures(left.length);
     findings.push(finding('adopt-picture-left', null, { count, addresses: left.slice(0, 5).join(', ') }));
   }
   return { pictures, paths };

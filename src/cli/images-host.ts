@@ -2,6 +2,7 @@ import { relative, resolve } from 'node:path';
 import { adviceForName, exitCodeOf, finding, isError, type Finding } from '../core/finding.js';
 import { shownWidths } from '../core/picture/shown-widths.js';
 import { nearestName } from '../core/nearest.js';
+import { countPictures } from '../pictures/count-pictures.js';
 import { hostPictures, type Hosting, type UploadMemory } from '../pictures/host-pictures.js';
 import { folderAddress } from '../pictures/web-address.js';
 import { loadConfig, projectFolderOf } from '../project/config.js';
@@ -10,7 +11,7 @@ import { digestOf } from '../project/digest.js';
 import { carriedPictures, mediaTypeOf } from '../project/message-pictures.js';
 import { uploadMemory } from '../project/upload-record.js';
 import { writeWhole } from '../project/write-file.js';
-import { countOf, readdressFiles, reportRemote, type ImagesOptions } from './images.js';
+import { readdressFiles, reportRemote, type ImagesOptions } from './images.js';
 import type { Io } from './io.js';
 import { printFindings } from './print-findings.js';
 
@@ -70,7 +71,7 @@ export async function hostCommand(options: HostOptions, io: Io): Promise<number>
     });
     result.findings.forEach(report);
     if (result.findings.some(isError)) {
-      say(`${countOf(result.urls.size)} of ${files.length} are there; no HTML was written.`);
+      say(`${countPictures(result.urls.size)} of ${files.length} are there; no HTML was written.`);
       return null;
     }
     return new Map(

@@ -5,6 +5,7 @@ import type { Doc } from '../core/html/tree.js';
 import { withAddress } from '../core/picture/references.js';
 import { shownWidths } from '../core/picture/shown-widths.js';
 import { applyEdits } from '../core/text/apply-edits.js';
+import { countPictures } from '../pictures/count-pictures.js';
 import { knownDelimiters } from '../project/delimiters.js';
 import { boundsOf, readFinishedPictures, type FinishedPictures } from '../project/finished-pictures.js';
 import { carriedPictures, mediaTypeOf, titleOf, type CarriedPicture } from '../project/message-pictures.js';
@@ -108,10 +109,14 @@ export async function embedCommand(options: ImagesOptions & { mostBytes: number 
     }
     if (addresses.size > 0)
       report(
-        finding('pictures-embedded', null, { count: countOf(addresses.size), size: (bytesOfAll / 1024).toFixed(1) }),
+        finding('pictures-embedded', null, {
+          count: countPictures(addresses.size),
+          size: (bytesOfAll / 1024).toFixed(1),
+        }),
       );
     reportRemote(pictures, report);
-    if (!options.quiet && options.dryRun) io.err(`would embed ${countOf(addresses.size)}, ${kilobytes(bytesOfAll)}\n`);
+    if (!options.quiet && options.dryRun)
+      io.err(`would embed ${countPictures(addresses.size)}, ${kilobytes(bytesOfAll)}\n`);
     return addresses;
   });
 }
@@ -159,7 +164,7 @@ function shrinkTable(
   return [
     [input, 'shown', 'before', '', 'after', '', ''],
     ...rows,
-    [countOf(files.size), '', '', kilobytes(before), '', kilobytes(after), change(before, after)],
+    [countPictures(files.size), '', '', kilobytes(before), '', kilobytes(after), change(before, after)],
   ];
 }
 
@@ -173,11 +178,6 @@ function change(before: number, after: number): string {
   return percent === 0 ? '=' : `${percent < 0 ? '−' : '+'}${Math.abs(percent)} %`;
 }
 
-/** "1 picture", "3 pictures". */
-export function countOf(count: number): string {
-  return count === 1 ? '1 picture' : `${count} pictures`;
-}
-
 /** The path of a file as HTML in a folder names it. */
 export function pathTo(file: string, folder: string): string {
   return relative(folder, file).split(sep).map(encodeURIComponent).join('/');
@@ -186,7 +186,7 @@ export function pathTo(file: string, folder: string): string {
 /** Says which pictures lie on the web, where a command works on those that lie here. */
 export function reportRemote({ remote }: FinishedPictures, report: Report): void {
   if (remote.length === 0) return;
-  const count = countOf(remote.length);
+  const count = countPictures(remote.length);
   report(finding('picture-remote', null, { count, addresses: remote.slice(0, 5).join(', ') }));
 }
 

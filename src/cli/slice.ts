@@ -5,13 +5,12 @@ import type { Region } from '../core/slice/pixels.js';
 import { planText } from '../core/slice/plan.js';
 import { noDefaults } from '../core/source/read-message.js';
 import { drawOverview } from '../pictures/draw-overview.js';
-import { inspectPicture } from '../pictures/inspect-picture.js';
-import { readPixels } from '../pictures/cut-picture.js';
+import { readPixels, readStillPicture } from '../pictures/cut-picture.js';
 import { loadConfig, projectFolderOf, type Config } from '../project/config.js';
 import { buildSlices, type BuiltSlices } from '../project/build-slices.js';
 import { boundsOf } from '../project/finished-pictures.js';
 import { proposeSlices } from '../project/propose-slices.js';
-import { describeError, readFailure } from '../project/text-file.js';
+import { readFailure } from '../project/text-file.js';
 import { writeWhole } from '../project/write-file.js';
 import type { Io } from './io.js';
 import { printFindings } from './print-findings.js';
@@ -69,13 +68,8 @@ async function propose({ path, bytes, config, report }: SliceTask, options: Slic
     report(finding('slice-exists', null, { path: shown(planFile) }));
     return;
   }
-  const refuse = (detail: string): unknown =>
-    report(finding('picture-unreadable', null, { path: options.picture, detail }));
-  const { facts, detail } = await inspectPicture(bytes);
-  if (facts === null) return void refuse(detail);
-  if (facts.format === 'svg' || facts.frames > 1) return void refuse('only still pictures of pixels can be cut');
-  const pixels = await readPixels(bytes).catch((error: unknown) => describeError(error));
-  if (typeof pixels === 'string') return void refuse(`its content is damaged or cut short (${pixels})`);
+  const { facts, pixels, detail } = await readStillPicture(bytes);
+  if (facts === null) return void report(finding('picture-unreadable', null, { path: options.picture, detail }));
   const noise = facts.format === 'png' || facts.format === 'gif' ? 'none' : 'lossy';
   const bands = await proposeSlices(pixels, noise, options.suggestAlt, report);
   const width = Math.min(options.width ?? config.width, pixels.width);

@@ -1,8 +1,8 @@
 import { shownRegion, type ShownGrid, type Slice, type SlicePlan } from '../core/slice/plan.js';
 import type { Pixels, Region } from '../core/slice/pixels.js';
 import { exactPng } from './exact-png.js';
-import { MOST_PIXELS_OF_ALL_FRAMES } from './inspect-picture.js';
-import type { MailPicture } from './lighter-picture.js';
+import { inspectPicture, type PictureFacts } from './inspect-picture.js';
+import { damageOf, reading, type MailPicture } from './lighter-picture.js';
 
 /** A slice, cut out. */
 export interface CutSlice {
@@ -12,9 +12,25 @@ export interface CutSlice {
   readonly edgeColor: string;
 }
 
-const reading = { failOn: 'error', limitInputPixels: MOST_PIXELS_OF_ALL_FRAMES } as const;
+/** A picture that can be cut: what it is, and its pixels; or in words why it cannot. */
+export type StillResult =
+  | { readonly facts: PictureFacts; readonly pixels: Pixels; readonly detail: null }
+  | { readonly facts: null; readonly pixels: null; readonly detail: string };
 
-/** The pixels of a picture as it shows, in sRGB. Of an animation the first frame. Fails where they are damaged. */
+/** Reads a picture that is to be cut, with its pixels as they show, in sRGB. */
+export async function readStillPicture(bytes: Uint8Array): Promise<StillResult> {
+  const refuse = (detail: string): StillResult => ({ facts: null, pixels: null, detail });
+  const { facts, detail } = await inspectPicture(bytes);
+  if (facts === null) return refuse(detail);
+  if (facts.format === 'svg' || facts.frames > 1) return refuse('only still pictures of pixels can be cut');
+  try {
+    return { facts, pixels: await readPixels(bytes), detail: null };
+  } catch (error) {
+    return refuse(damageOf(error));
+  }
+}
+
+/** The pixels of a picture as it shows, in sRGB. Fails where they are damaged. */
 export async function readPixels(bytes: Uint8Array): Promise<Pixels> {
   const { default: sharp } = await import('sharp');
   const image = sharp(bytes, reading).autoOrient().toColourspace('srgb').ensureAlpha();

@@ -1,6 +1,7 @@
 import { join } from 'node:path';
 import { setTimeout as pause } from 'node:timers/promises';
 import { finding, type Finding } from '../core/finding.js';
+import { countPictures } from './count-pictures.js';
 import { callWeb, type Answer, type Call, type CallResult } from './web-client.js';
 
 /** A picture that is to have an address on the web. */
@@ -101,7 +102,7 @@ async function intoFolder(
     urls.set(file.path, addressOf(baseUrl, file.path));
     done(file.path, addressOf(baseUrl, file.path), 'uploaded');
   }
-  const count = files.length === 1 ? '1 picture' : `${files.length} pictures`;
+  const count = countPictures(files.length);
   const findings =
     upload?.kind === 'folder' && files.length > 0
       ? [finding('host-sync', null, { count, folder: upload.folder, url: baseUrl })]

@@ -28,7 +28,7 @@ export type LighterResult =
   { readonly picture: MailPicture; readonly detail: null } | { readonly picture: null; readonly detail: string };
 
 /** What all readings of pixels ask for: damage is an error, and no more pixels than were looked at. */
-const reading: SharpOptions = { failOn: 'error', limitInputPixels: MOST_PIXELS_OF_ALL_FRAMES };
+export const reading: SharpOptions = { failOn: 'error', limitInputPixels: MOST_PIXELS_OF_ALL_FRAMES };
 
 /** A lossy picture is coded anew only where that saves a tenth: each coding loses something. */
 const WORTH_RECODING = 0.9;
@@ -51,9 +51,14 @@ export async function lighterPicture(
   try {
     return { picture: await new PictureWork(bytes, facts, wish).done(), detail: null };
   } catch (error) {
-    const detail = error instanceof Error ? (error.message.split('\n')[0] ?? '') : String(error);
-    return { picture: null, detail: `its content is damaged or cut short (${detail})` };
+    return { picture: null, detail: damageOf(error) };
   }
+}
+
+/** Why pixels could not be read, in words. */
+export function damageOf(error: unknown): string {
+  const detail = error instanceof Error ? (error.message.split('\n')[0] ?? '') : String(error);
+  return `its content is damaged or cut short (${detail})`;
 }
 
 class PictureWork {

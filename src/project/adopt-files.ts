@@ -1,7 +1,7 @@
 import { readFile } from 'node:fs/promises';
 import { basename, dirname, extname, join, posix } from 'node:path';
 import { finding, type Finding } from '../core/finding.js';
-import { plainPath } from '../core/picture/local-path.js';
+import { isElsewhere, plainPath } from '../core/picture/local-path.js';
 import { SourceText } from '../core/text/source-text.js';
 import { isInside } from './inside.js';
 import { decodeText, describeError, readFailure } from './text-file.js';
@@ -43,15 +43,10 @@ export async function readForeignMessage(path: string, shown: string): Promise<F
   return { message: { source: file.source, subject: null, file: besideFile(dirname(path)) }, finding: null };
 }
 
-/** Whether an address names a file beside the HTML, and not something on the web or in the HTML itself. */
-function isLocal(address: string): boolean {
-  return !/^(?:[a-z][a-z\d+.-]*:|\/\/|#)/i.test(address) && !/@\{/.test(address);
-}
-
 /** Files beside the HTML; those that lie elsewhere are not this message's to take. */
 function besideFile(folder: string): ForeignMessage['file'] {
   return async (address) => {
-    if (!isLocal(address)) return null;
+    if (isElsewhere(address)) return null;
     const path = join(folder, plainPath(address));
     if (!(await isInside(path, folder))) return null;
     const bytes = await readFile(path).catch(() => null);
@@ -99,7 +94,7 @@ async function fromZip(bytes: Uint8Array, shown: string): Promise<ForeignResult>
       subject: null,
       file: (address) => {
         const path = posix.normalize(posix.join(folder, plainPath(address)));
-        const found = isLocal(address) ? files.get(path) : undefined;
+        const found = isElsewhere(address) ? undefined : files.get(path);
         return Promise.resolve(found === undefined ? null : { name: posix.basename(path), bytes: found });
       },
     },

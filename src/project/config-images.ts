@@ -31,7 +31,7 @@ interface UploadSetting {
 }
 
 /** The seconds that one picture may take on its way. */
-export const UPLOAD_SECONDS = 30;
+const UPLOAD_SECONDS = 30;
 
 type PlaceOf = (path: readonly (string | number)[]) => Place;
 

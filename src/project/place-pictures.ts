@@ -2,6 +2,7 @@ import { relative } from 'node:path';
 import { finding, isError, type Finding, type Report } from '../core/finding.js';
 import type { PictureFacts } from '../core/package/manifest.js';
 import type { PackageFile } from '../core/package/package-file.js';
+import { countPictures } from '../pictures/count-pictures.js';
 import { hostPictures, type Hosting, type UploadMemory } from '../pictures/host-pictures.js';
 import type { Target } from './build.js';
 import { resolveHosting, type Environment } from './config-images.js';
@@ -121,7 +122,7 @@ export class PicturePlacer {
     report: Report,
   ): void {
     if (pictures.length === 0) return;
-    const count = pictures.length === 1 ? '1 picture' : `${pictures.length} pictures`;
+    const count = countPictures(pictures.length);
     const shown = relative(process.cwd(), folder);
     const { mode, baseUrl } = destination.images;
     if (mode === 'embed') {
@@ -175,7 +176,7 @@ export class PicturePlacer {
     result.findings.forEach(report);
     if (result.findings.some(isError)) return null;
     if (hosting.upload === null && pictures.length > 0) {
-      const count = pictures.length === 1 ? '1 picture' : `${pictures.length} pictures`;
+      const count = countPictures(pictures.length);
       const shown = relative(process.cwd(), folder);
       report(finding('host-by-hand', null, { count, folder: shown, url: `${hosting.baseUrl}${message}/` }));
     }

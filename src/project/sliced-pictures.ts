@@ -10,14 +10,12 @@ import { slicePieces, type SlicePiece } from '../core/slice/table.js';
 import { MappedText, type Piece } from '../core/text/mapped-text.js';
 import type { SourceText } from '../core/text/source-text.js';
 import type { Span } from '../core/text/span.js';
-import { cutPicture, readPixels, type CutSlice } from '../pictures/cut-picture.js';
-import { inspectPicture } from '../pictures/inspect-picture.js';
+import { cutPicture, readStillPicture, type CutSlice } from '../pictures/cut-picture.js';
 import { digestOf } from './digest.js';
 import type { FileLog } from './file-log.js';
 import { isInside } from './inside.js';
 import type { NamedPicture } from './message-pictures.js';
 import { readPictureFile } from './read-picture-file.js';
-import { describeError } from './text-file.js';
 import { readSlicePlan } from './slice-plan.js';
 
 /** Slices over this weight are told of, in bytes. */
@@ -196,17 +194,13 @@ async function slice(
   { path, bytes, place }: WholePicture,
   report: Report,
 ): Promise<SlicedPicture | null> {
-  const refuse = (detail: string): null => {
+  const { facts, pixels, detail } = await readStillPicture(bytes);
+  if (facts === null) {
     report(finding('picture-unreadable', place, { path, detail }));
     return null;
-  };
-  const { facts, detail } = await inspectPicture(bytes);
-  if (facts === null) return refuse(detail);
-  if (facts.format === 'svg' || facts.frames > 1) return refuse('only still pictures of pixels can be cut');
+  }
   const plan = readSlicePlan(planSource, { path, width: facts.width, height: facts.height }, report);
   if (plan === null) return null;
-  const pixels = await readPixels(bytes).catch((error: unknown) => describeError(error));
-  if (typeof pixels === 'string') return refuse(`its content is damaged or cut short (${pixels})`);
   const cuts = await cutPicture(pixels, plan, shownGrid(plan.size, plan.width));
   for (const {
     slice: { name, place: at },

@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import { parseHtml } from '../../src/core/html/parse.js';
 import { pictureReferences, withAddress } from '../../src/core/picture/references.js';
 import { shownWidths } from '../../src/core/picture/shown-widths.js';
-import { contentsOfDrawing } from '../../src/core/picture/svg.js';
+import { contentsOfDrawing, isDrawing } from '../../src/core/picture/svg.js';
 import { applyEdits } from '../../src/core/text/apply-edits.js';
 import { SourceText } from '../../src/core/text/source-text.js';
 
@@ -156,6 +156,35 @@ describe('the width that a picture is shown at', () => {
     ['in a comment for one engine', '<!--[if mso]><img src="a.png" width="90"><![endif]-->', 90],
   ])('%s', (_, html, width) => {
     expect(widthOf(`<!doctype html><body style="margin:0">${html}`)).toBe(width);
+  });
+});
+
+describe('what bad input costs', () => {
+  test('elements that are nested deep are measured', () => {
+    const depth = 20_000;
+    const html = `${'<div style="padding:0 1px">'.repeat(20)}${'<div>'.repeat(depth)}<img src="a.png" style="width:50%">`;
+    expect(shownWidths(docOf(`<!doctype html><body style="margin:0">${html}`)).get('a.png')).toBe(580);
+  });
+
+  test('a text that begins like a drawing, over and over, is told from one at once', () => {
+    const comments = '<!---->\n'.repeat(50_000);
+    expect([isDrawing(`${comments}x`), isDrawing(`<?xml version="1.0"?>${comments}<svg/>`)]).toEqual([false, true]);
+  });
+});
+
+describe('drawings are told from other texts', () => {
+  test.each<[string, boolean]>([
+    ['<svg xmlns="x">', true],
+    [' \n<s:SVG>', true],
+    ['<?xml version="1.0"?><!DOCTYPE svg PUBLIC "-//W3C//DTD SVG 1.1//EN" "svg11.dtd"><svg>', true],
+    ['<!DOCTYPE svg [<!ENTITY a "b"><!ENTITY c "d">]><!-- <p> --><svg>', true],
+    ['<!-- <svg> --><html>', false],
+    ['<!-- <svg>', false],
+    ['<svgx>', false],
+    ['words, then <svg>', false],
+    ['', false],
+  ])('%s', (text, expected) => {
+    expect(isDrawing(text)).toBe(expected);
   });
 });
 

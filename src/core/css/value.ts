@@ -52,6 +52,13 @@ const absoluteUnits: ReadonlyMap<string, number> = new Map([
   ['q', 96 / 101.6],
 ]);
 
+/** A length or a share in px, where shares are of `whole`; null for anything else, such as `auto`. */
+export function pixelsWithin(value: string, whole: number): number | null {
+  const quantity = readQuantity(value);
+  if (quantity?.unit === '%') return (quantity.number * whole) / 100;
+  return pixelsOf(value);
+}
+
 /** What relative lengths refer to. Sizes are in CSS pixels. */
 export interface LengthContext {
   readonly fontSize: number;

@@ -109,10 +109,4 @@ export const mergeFindings = {
     reason: 'The dialect’s text of this is read otherwise: {found}',
     fix: 'Correct the sample, or the pattern that it proves.',
   },
-  'dialect-invalid': {
-    severity: 'error',
-    usage: true,
-    reason: 'The dialect file is wrong here: {detail}',
-    fix: 'Mend the dialect file at this place.',
-  },
 } as const satisfies Record<string, CatalogueEntry>;

@@ -32,11 +32,6 @@ export const pictureFindings = {
     reason: 'The drawing {path} shows things from elsewhere: {what}',
     fix: 'Embed them in the drawing, or save it as PNG.',
   },
-  'picture-format': {
-    severity: 'warning',
-    reason: 'Many engines show no {kind}: {path}',
-    fix: 'Make it a PNG or JPEG: inscriba images shrink does so.',
-  },
   'picture-heavy': {
     severity: 'warning',
     reason: '{path} still has {size} KB, more than {most} KB',

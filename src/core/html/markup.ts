@@ -1,6 +1,5 @@
 import { Tokenizer, TokenizerMode, type Token } from 'parse5';
-import type { Span } from '../text/span.js';
-import { spanAt } from '../text/span.js';
+import { spanAt, type Span } from '../text/span.js';
 import { isConditionalComment } from './conditional-comment.js';
 
 /** An attribute as it stands in a text. */
@@ -9,7 +8,6 @@ export interface WrittenAttribute {
   readonly name: string;
   /** What stands between the quotes, as it is written; empty where there is no value. */
   readonly value: Span;
-  readonly quote: '"' | "'" | '';
 }
 
 /** A start tag as it stands in a text. */
@@ -118,7 +116,6 @@ function writtenAttribute(text: string, name: string, at: Token.Location, offset
   const raw = text.slice(at.startOffset, at.endOffset);
   const [before = raw, mark] = /^[^=]*=\s*(["']?)/.exec(raw.slice(name.length)) ?? [];
   const start = at.startOffset + (mark === undefined ? raw.length : name.length + before.length);
-  const quote = mark === '"' || mark === "'" ? mark : '';
-  const end = Math.max(start, at.endOffset - quote.length);
-  return { name, value: spanAt(offset + start, end - start), quote };
+  const end = Math.max(start, at.endOffset - (mark ?? '').length);
+  return { name, value: spanAt(offset + start, end - start) };
 }

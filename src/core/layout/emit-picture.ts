@@ -1,6 +1,6 @@
 import { finding } from '../finding.js';
 import { attribute } from '../html/tree.js';
-import { formatNumber, pixelsOf, readQuantity } from '../css/value.js';
+import { formatNumber, pixelsOf, pixelsWithin } from '../css/value.js';
 import { boxStyle } from './box-style.js';
 import { isPainted, lengthIn, styleIn, type PictureBox } from './boxes.js';
 import {
@@ -98,16 +98,10 @@ export function shownSize(
   const ratio = natural === null ? null : natural.height / natural.width;
   const height = pixelsOf(style.get('height'));
   const wanted =
-    resolve(style.get('width'), available) ??
+    pixelsWithin(style.get('width'), available) ??
     (height !== null && ratio !== null ? height / ratio : (natural?.width ?? null));
   if (wanted === null) return null;
-  const width = Math.min(wanted, resolve(style.get('max-width'), available) ?? Infinity);
+  const width = Math.min(wanted, pixelsWithin(style.get('max-width'), available) ?? Infinity);
   const tall = height ?? (ratio === null ? null : width * ratio);
   return tall === null ? null : { width, height: tall };
-}
-
-function resolve(value: string, available: number): number | null {
-  const quantity = readQuantity(value);
-  if (quantity?.unit === '%') return (quantity.number * available) / 100;
-  return pixelsOf(value);
 }

@@ -54,8 +54,9 @@ export function addressesInCss(text: string): { path: string; span: Span }[] {
 }
 
 function endOf(tokens: readonly CssToken[], from: number, type: number): number {
-  const end = tokens.findIndex((token, index) => index > from && token.type === type);
-  return end < 0 ? tokens.length : end;
+  let end = from + 1;
+  while (end < tokens.length && tokens[end]?.type !== type) end += 1;
+  return end;
 }
 
 function innerOf({ start, end }: CssToken, written: string): Span {

@@ -3,7 +3,7 @@ import { computeStyles, type ComputedStyle } from '../css/computed.js';
 import { appliesAtWidth, declarationsOf } from '../css/document-cascade.js';
 import { indexElements, type ElementIndex, type IndexedElement } from '../css/element-index.js';
 import { readWidthCondition } from '../css/media.js';
-import { pixelsOf, readQuantity } from '../css/value.js';
+import { pixelsOf, pixelsWithin, readQuantity } from '../css/value.js';
 import { attribute, type Doc } from '../html/tree.js';
 import { readSheets } from '../inline/sheets.js';
 import { attributeOf, pictureReferences, type PictureReference } from './references.js';
@@ -56,6 +56,8 @@ function pictureOf(source: IndexedElement): IndexedElement {
 interface View {
   readonly viewport: number;
   readonly styles: readonly ComputedStyle[];
+  /** The widths that elements offer their content. */
+  readonly rooms: readonly number[];
 }
 
 function viewsOf(index: ElementIndex): View[] {
@@ -66,40 +68,49 @@ function viewsOf(index: ElementIndex): View[] {
     .flat()
     .flatMap(({ conditions }) => conditions.flatMap(({ text }) => readWidthCondition(text)?.thresholds ?? []));
   const viewports = [...new Set([DESKTOP, ...thresholds.filter((width) => width > 0 && width < DESKTOP)])];
-  return viewports.map((viewport) => ({
-    viewport,
-    styles: computeStyles(index, ({ order }) =>
+  return viewports.map((viewport) => {
+    const { styles } = computeStyles(index, ({ order }) =>
       (declared[order] ?? []).filter((item) => appliesAtWidth(item, viewport)),
-    ).styles,
-  }));
+    );
+    return { viewport, styles, rooms: contentWidths(index, viewport, styles) };
+  });
 }
 
 function shownWidth(element: IndexedElement, view: View, isDrawing: boolean): number | null {
   const style = view.styles[element.order];
   if (style === undefined) return null;
-  const room = contentWidth(element.parent, view);
-  const bound = resolve(style.get('max-width'), room);
-  const own = resolve(style.get('width'), room) ?? (isDrawing ? null : boundedOnly(style, room));
+  const room = element.parent === null ? view.viewport : (view.rooms[element.parent.order] ?? view.viewport);
+  const bound = pixelsWithin(style.get('max-width'), room);
+  const own = pixelsWithin(style.get('width'), room) ?? (isDrawing ? null : boundedOnly(style, room));
   if (own === null) return null;
-  return Math.max(Math.min(own, bound ?? Infinity), resolve(style.get('min-width'), room) ?? 0);
+  return Math.max(Math.min(own, bound ?? Infinity), pixelsWithin(style.get('min-width'), room) ?? 0);
 }
 
 /** A picture without a width is as large as it is, up to a bound in px. */
 function boundedOnly(style: ComputedStyle, room: number): number | null {
   const bound = style.get('max-width');
-  return style.get('width') === 'auto' && readQuantity(bound)?.unit === 'px' ? resolve(bound, room) : null;
+  return style.get('width') === 'auto' && readQuantity(bound)?.unit === 'px' ? pixelsWithin(bound, room) : null;
 }
 
-/** The width that an element offers its content at most. */
-function contentWidth(element: IndexedElement | null, view: View): number {
-  if (element === null) return view.viewport;
-  const style = view.styles[element.order];
-  const outer = contentWidth(element.parent, view);
-  if (style === undefined) return outer;
+/** The widths that elements offer their content at most, by their order; parents come before their children. */
+function contentWidths({ elements }: ElementIndex, viewport: number, styles: readonly ComputedStyle[]): number[] {
+  const widths: number[] = [];
+  for (const element of elements) {
+    const outer = element.parent === null ? viewport : (widths[element.parent.order] ?? viewport);
+    const style = styles[element.order];
+    widths.push(style === undefined ? outer : contentWidth(element, style, outer));
+  }
+  return widths;
+}
+
+function contentWidth(element: IndexedElement, style: ComputedStyle, outer: number): number {
   const sides = ['padding-left', 'padding-right', 'margin-left', 'margin-right'];
   const edges = sides.reduce((sum, side) => sum + Math.max(0, pixelsOf(style.get(side)) ?? 0), 0);
   const width = style.get('width') === 'auto' ? ofTable(element) : style.get('width');
-  const wanted = Math.min(resolve(width, outer) ?? Infinity, resolve(style.get('max-width'), outer) ?? Infinity);
+  const wanted = Math.min(
+    pixelsWithin(width, outer) ?? Infinity,
+    pixelsWithin(style.get('max-width'), outer) ?? Infinity,
+  );
   const inBox = style.get('box-sizing') === 'border-box' ? wanted - edges : wanted;
   return Math.max(0, Math.min(outer - edges, inBox));
 }
@@ -109,12 +120,6 @@ function ofTable({ node }: IndexedElement): string {
   const written = /^\s*(\d+(?:\.\d+)?)(%?)/.exec(attribute(node, 'width') ?? '');
   if (written === null || !/^(?:table|td|th)$/.test(node.tag)) return 'auto';
   return `${written[1] ?? ''}${written[2] === '%' ? '%' : 'px'}`;
-}
-
-function resolve(value: string, room: number): number | null {
-  const quantity = readQuantity(value);
-  if (quantity?.unit === '%') return (quantity.number * room) / 100;
-  return pixelsOf(value);
 }
 
 function pixelsInAttribute(value: string | null): number | null {

@@ -21,11 +21,30 @@ const activeElements: ReadonlySet<string> = new Set([
   'object',
 ]);
 
-/** Whether a text is an SVG drawing. */
+/** Whether a text is an SVG drawing: its root element says so, behind what may stand before it (XML 1.0, 2.8). */
 export function isDrawing(text: string): boolean {
-  return /^\s*(?:<\?xml[^>]*>\s*)?(?:<!--[^]*?-->\s*|<!DOCTYPE[^>[]*(?:\[[^\]]*\])?[^>]*>\s*)*<(?:\w+:)?svg\b/i.test(
-    text.slice(0, 4000),
-  );
+  const space = /\s*/y;
+  for (let at: number | null = 0; at !== null;) {
+    space.lastIndex = at;
+    const start: number = at + (space.exec(text)?.[0].length ?? 0);
+    at = afterProlog(text, start);
+    if (at === start) return /^<(?:\w+:)?svg\b/i.test(text.slice(start, start + 100));
+  }
+  return false;
+}
+
+/** Where a declaration, a comment or a document type ends that begins here; the same place where none does, null where it has no end. */
+function afterProlog(text: string, at: number): number | null {
+  const after = (mark: string, from: number | null): number | null => {
+    const found = from === null ? -1 : text.indexOf(mark, from);
+    return found < 0 ? null : found + mark.length;
+  };
+  if (text.startsWith('<?', at)) return after('?>', at);
+  if (text.startsWith('<!--', at)) return after('-->', at + 4);
+  if (!/^<!doctype/i.test(text.slice(at, at + 9))) return at;
+  const close = after('>', at);
+  const subset = text.indexOf('[', at);
+  return subset >= 0 && close !== null && subset < close ? after('>', after(']', subset)) : close;
 }
 
 /** Looks through an SVG drawing for what is more than a picture (SVG 2, 15 and 16). */
