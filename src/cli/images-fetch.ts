@@ -39,7 +39,7 @@ export async function fetchCommand(options: FetchOptions, io: Io): Promise<numbe
           problems.set(address, problem);
           continue;
         }
-        const target = join(folder, nameOf(picture.name, picture.bytes, picture.facts.format));
+        const target = join(folder, nameOf(picture.name, picture.bytes, picture.bytes, picture.facts.format));
         const unwritable = await writeWhole(target, picture.bytes, relative(io.folder, target));
         if (unwritable !== null) {
           report(unwritable);

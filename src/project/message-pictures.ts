@@ -121,7 +121,7 @@ export async function carriedPictures(
       report(finding('picture-unreadable', from.place, { path, detail }));
       continue;
     }
-    carried.set(path, { ...picture, name: nameOf(from.file, picture.bytes, picture.format), from });
+    carried.set(path, { ...picture, name: nameOf(from.file, from.bytes, picture.bytes, picture.format), from });
     if (mostBytes !== null && picture.bytes.length > mostBytes)
       report(
         finding('picture-heavy', from.place, {
@@ -138,12 +138,18 @@ function finishedPicture({ bytes, facts: { format, width, height } }: PictureFil
   return format === 'png' || format === 'jpeg' || format === 'gif' ? { bytes, format, width, height } : null;
 }
 
-/** `step-ladder-1f3a9c04.png`: the name of the file in plain letters, and eight digits of its content's SHA-256. */
-export function nameOf(file: string, bytes: Uint8Array, format: PictureFormat): string {
-  const stem = basename(file, extname(file))
+/**
+ * `step-ladder-1f3a9c04.png`: the name of the file in plain letters, and eight digits of its content's SHA-256. A name that
+ * ends in the digits of what the file held before gets the new ones in their place.
+ */
+export function nameOf(file: string, before: Uint8Array, bytes: Uint8Array, format: PictureFormat): string {
+  const mark = (content: Uint8Array): string => `-${digestOf(content).slice(0, 8)}`;
+  const name = basename(file, extname(file));
+  const own = name.endsWith(mark(before)) ? name.slice(0, -mark(before).length) : name;
+  const stem = own
     .normalize('NFKD')
     .replace(/[^\w-]+/g, '-')
     .replace(/^-+|-+$/g, '')
     .toLowerCase();
-  return `${stem === '' ? 'picture' : stem}-${digestOf(bytes).slice(0, 8)}${extensionOf(format)}`;
+  return `${stem === '' ? 'picture' : stem}${mark(bytes)}${extensionOf(format)}`;
 }

@@ -113,6 +113,10 @@ describe('images shrink', () => {
     // What is light stays as it is.
     const again = folder.run(['images', 'shrink', 'light/page.html', '--out', 'lighter/page.html']);
     expect(again.code).toBe(0);
+    // A name has the digits of its content once.
+    expect(
+      picturesIn(folder.read('lighter/page.html')).every((path) => /\/[a-z]+\d?-[\da-f]{8}\.\w+$/.test(path)),
+    ).toBe(true);
     expect(
       readdirSync(join(folder.path, 'lighter/images'))
         .sort()

@@ -64,7 +64,7 @@ export const serviceFindings = {
     severity: 'error',
     service: true,
     reason: '{url} was not brought: {detail}',
-    fix: 'See in a browser whether the address still shows a picture; all others were brought.',
+    fix: 'See in a browser whether the address still shows a picture. Whatever else could be brought was.',
   },
   'fetch-refused': {
     severity: 'error',
