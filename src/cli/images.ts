@@ -6,6 +6,7 @@ import { withAddress } from '../core/picture/references.js';
 import { shownWidths } from '../core/picture/shown-widths.js';
 import { applyEdits } from '../core/text/apply-edits.js';
 import { countPictures } from '../pictures/count-pictures.js';
+import { shownAddress } from '../pictures/web-address.js';
 import { knownDelimiters } from '../project/delimiters.js';
 import { boundsOf, readFinishedPictures, type FinishedPictures } from '../project/finished-pictures.js';
 import { carriedPictures, mediaTypeOf, titleOf, type CarriedPicture } from '../project/message-pictures.js';
@@ -187,7 +188,7 @@ export function pathTo(file: string, folder: string): string {
 export function reportRemote({ remote }: FinishedPictures, report: Report): void {
   if (remote.length === 0) return;
   const count = countPictures(remote.length);
-  report(finding('picture-remote', null, { count, addresses: remote.slice(0, 5).join(', ') }));
+  report(finding('picture-remote', null, { count, addresses: remote.slice(0, 5).map(shownAddress).join(', ') }));
 }
 
 function sum(numbers: readonly number[]): number {

@@ -10,7 +10,7 @@ export const pictureFindings = {
   'picture-unreadable': {
     severity: 'error',
     reason: 'The picture {path} cannot be used: {detail}',
-    fix: 'Save it anew as PNG, JPEG or GIF.',
+    fix: 'Save it anew as PNG, JPEG or GIF with less than 50 million pixels.',
   },
   'picture-outside': {
     severity: 'error',
@@ -44,17 +44,17 @@ export const pictureFindings = {
   },
   'picture-remote': {
     severity: 'note',
-    reason: '{count} on the web stay where they are: {addresses}',
+    reason: '{count} left on the web: {addresses}',
     fix: 'Bring them here first with: inscriba images fetch.',
   },
   'pictures-embedded': {
     severity: 'warning',
-    reason: '{count} stand in the HTML itself ({size} KB): the engines word and webmail show none of them',
+    reason: 'Embedded {count} in the HTML itself ({size} KB): the engines word and webmail show nothing there',
     fix: 'Use it for pages and drafts; for mail choose another mode of images.',
   },
   'pictures-library': {
     severity: 'note',
-    reason: '{count} in {folder} belong into the picture store of {dialect}',
+    reason: 'The picture store of {dialect} lacks {count} from {folder}',
     fix: 'Put them there, and give base_url under images the address under which the store shows them.',
   },
   'attachment-missing': {
