@@ -9,6 +9,7 @@ import { footerEdits, isHtml, missingSystemValues, usualFooter, type FooterMode 
 import { systemValues, type MergeField, type MergeFields } from '../core/merge/model.js';
 import { isTakenOut } from '../core/merge/source-edit.js';
 import type { LossAnswers } from '../core/merge/write.js';
+import { tagRoles } from '../core/merge/tag-role.js';
 import { plainText } from '../core/plaintext/plain-text.js';
 import { convertRegions, type RegionLoss } from '../core/region/convert-regions.js';
 import { sampleRecipient } from '../core/source/fill-sample.js';
@@ -168,7 +169,7 @@ async function projectFooter({ folder, footer }: Config, findings: Finding[]): P
   }
   const html = file.source.text.trim();
   const { doc } = parseHtml(new SourceText(footer.path, html), neutralDialect.delimiters);
-  return { html, text: plainText(doc, { width: 72, links: 'notes', measure: stringWidth }).trim() };
+  return { html, text: plainText(doc, { width: 72, links: 'notes', measure: stringWidth, tagRole: tagRoles([neutralDialect]) }).trim() };
 }
 
 /** The configuration of the project around; null where there is none. */

@@ -1,6 +1,7 @@
 import stringWidth from 'string-width';
 import { exitCodeOf, type Finding } from '../core/finding.js';
 import { parseHtml } from '../core/html/parse.js';
+import { tagRoles } from '../core/merge/tag-role.js';
 import { plainText } from '../core/plaintext/plain-text.js';
 import type { LinkStyle } from '../core/plaintext/options.js';
 import { knownDelimiters } from '../project/delimiters.js';
@@ -22,7 +23,8 @@ export async function textCommand(options: TextCommandOptions, io: Io): Promise<
     name.replace(/(?:\.html?)?$/i, '.txt'),
   );
   if (wrong.length > 0) return finish(wrong, options, io);
-  const { delimiters } = await knownDelimiters(io.folder, null);
+  const { delimiters, dialects } = await knownDelimiters(io.folder, null);
+  const tagRole = tagRoles(dialects);
   const findings: Finding[] = [];
   const results: string[] = [];
   for (const input of options.files) {
@@ -32,7 +34,7 @@ export async function textCommand(options: TextCommandOptions, io: Io): Promise<
       continue;
     }
     const { doc } = parseHtml(file.source, delimiters);
-    results.push(plainText(doc, { width: options.width, links: options.links, measure: stringWidth }));
+    results.push(plainText(doc, { width: options.width, links: options.links, measure: stringWidth, tagRole }));
   }
   if (findings.length === 0) findings.push(...(await writeOutputs(results, plan, io)));
   return finish(findings, options, io);

@@ -1,11 +1,13 @@
 import { adviceForName, finding, type Finding } from '../core/finding.js';
 import type { TagDelimiters } from '../core/html/tags.js';
+import type { Dialect } from '../core/merge/dialect.js';
 import { nearestName } from '../core/nearest.js';
 import { dialectNames, loadDialect } from './dialects.js';
 
 /** Delimiters that are found in finished HTML, and what was wrong on the way to them. */
 export interface DelimiterResult {
   readonly delimiters: readonly TagDelimiters[];
+  readonly dialects: readonly Dialect[];
   readonly findings: readonly Finding[];
 }
 
@@ -14,11 +16,12 @@ export async function knownDelimiters(folder: string, only: string | null): Prom
   const known = (await dialectNames(folder)).sort();
   if (only !== null && !known.includes(only)) {
     const advice = adviceForName(nearestName(only, known), known, '');
-    return { delimiters: [], findings: [finding('unknown-dialect', null, { name: only, advice })] };
+    return { delimiters: [], dialects: [], findings: [finding('unknown-dialect', null, { name: only, advice })] };
   }
   const names = only === null ? known : [only];
   const loaded = await Promise.all(names.map((name) => loadDialect(name, folder)));
-  const all = loaded.flatMap(({ dialect }) => dialect?.delimiters ?? []);
+  const dialects = loaded.flatMap(({ dialect }) => (dialect === null ? [] : [dialect]));
+  const all = dialects.flatMap((dialect) => dialect.delimiters);
   const delimiters = all.filter((pair, index) => all.findIndex((other) => other.open === pair.open) === index);
-  return { delimiters, findings: only === null ? [] : loaded.flatMap(({ findings }) => [...findings]) };
+  return { delimiters, dialects, findings: only === null ? [] : loaded.flatMap(({ findings }) => [...findings]) };
 }

@@ -1,10 +1,9 @@
-import { describe, expect, test } from '@jest/globals';
+import { expect, test } from '@jest/globals';
 import { plainPaint, renderFinding } from '../../src/core/code-frame.js';
 import { exitCodeOf, finding } from '../../src/core/finding.js';
 import { parseHtml } from '../../src/core/html/parse.js';
 import { checkStructure } from '../../src/core/html/structure.js';
 import { nearestName } from '../../src/core/nearest.js';
-import { plainText } from '../../src/core/plaintext/plain-text.js';
 import { applyEdits } from '../../src/core/text/apply-edits.js';
 import { SourceText } from '../../src/core/text/source-text.js';
 
@@ -84,57 +83,4 @@ test.each(structures)('the structure of %s', (html, expected) => {
     return `${code} ${source.slice(place?.span ?? { start: 0, end: 0 })} ${line}:${column}`;
   });
   expect(found).toEqual(expected);
-});
-
-const texts: [name: string, html: string, text: string][] = [
-  ['headings are underlined', '<h1>One</h1><h2>Two ü</h2><p>x', 'One\n===\n\nTwo ü\n-----\n\nx\n'],
-  [
-    'lists hang',
-    '<ul><li>one two three fourth<li>five<ol><li>a<li>b</ol></ul>',
-    '* one two three\n  fourth\n* five\n  1. a\n  2. b\n',
-  ],
-  [
-    'hidden text is left out',
-    '<style>.h{display:none}</style><p class=h>no</p><div style="display:none">no</div><div style="max-height:0;overflow:hidden">no</div>yes<span style="font-size:0">no</span>',
-    'yes\n',
-  ],
-  ['pictures by their alternative text', '<img alt="A lathe" src=x><img alt="" src=y>', 'A lathe\n'],
-  [
-    'a button has its address below',
-    '<div><a href="https://a.example/x" style="display:inline-block">Go</a></div>',
-    'Go\nhttps://a.example/x\n',
-  ],
-  [
-    'an address that is its own text is written once',
-    '<p>Mail <a href="mailto:a@b.example">a@b.example</a>',
-    'Mail a@b.example\n',
-  ],
-  [
-    'an address that is used twice has one note',
-    '<p><a href="https://a.example">a</a> <a href="https://b.example">b</a> <a href="https://a.example">c</a>',
-    'a [1] b [2] c [1]\n\n[1] https://a.example\n[2] https://b.example\n',
-  ],
-  [
-    'data tables are aligned',
-    '<table><tr><th>Item<th>Fee</tr><tr><td>Drill<td>2.50</tr><tr><td>Saw<td>12</tr></table>',
-    'Item    Fee\nDrill  2.50\nSaw      12\n',
-  ],
-  ['layout tables are blocks', '<table role=presentation><tr><td>one<td>two</table>', 'one\n\ntwo\n'],
-  ['entities and odd spaces', '<p>a&nbsp;&amp;&shy;b &zwnj;c', 'a &b c\n'],
-  ['quotes', '<blockquote><p>one<p>two</blockquote>', '> one\n>\n> two\n'],
-  ['line breaks and preserved text', '<p>a<br>b</p><pre>c\nd</pre>', 'a\nb\n\nc\nd\n'],
-  ['upper case by style', '<p style="text-transform:uppercase">abc</p>', 'ABC\n'],
-  ['nothing', '', ''],
-];
-
-describe('the plain text of', () => {
-  test.each(texts)('%s', (_, html, expected) => {
-    const { doc } = parseHtml(new SourceText('x', html), []);
-    expect(plainText(doc, { width: 20, links: 'notes', measure })).toBe(expected);
-  });
-
-  test('5,000 levels', () => {
-    const { doc } = parseHtml(new SourceText('x', `${'<div>'.repeat(5000)}deep`), []);
-    expect(plainText(doc, { width: 72, links: 'notes', measure })).toBe('deep\n');
-  });
 });

@@ -6,6 +6,8 @@ export const browserStyles = `
 html, body, address, article, aside, blockquote, center, dd, div, dl, dt, fieldset, figcaption, figure, footer, form,
 h1, h2, h3, h4, h5, h6, header, hgroup, hr, legend, main, menu, nav, ol, p, pre, search, section, summary, ul { display: block }
 area, base, datalist, head, link, meta, noembed, noframes, param, script, style, template, title { display: none }
+[hidden], dialog:not([open]), rp { display: none }
+details, dialog, fieldset, legend, optgroup, option { display: block }
 li { display: list-item }
 img { display: inline }
 table { display: table; border-collapse: separate; border-spacing: 2px; box-sizing: border-box; text-indent: initial }
@@ -35,7 +37,8 @@ h6 { margin: 2.33em 0; font-size: 0.67em; font-weight: bold }
 address, cite, dfn, em, i, var { font-style: italic }
 b, strong { font-weight: bolder }
 code, kbd, samp, pre, tt { font-family: monospace }
-pre { white-space: pre }
+listing, plaintext, xmp { display: block; margin: 1em 0; font-family: monospace }
+listing, plaintext, pre, xmp { white-space: pre }
 small { font-size: smaller } big { font-size: larger }
 sub { vertical-align: sub; font-size: smaller }
 sup { vertical-align: super; font-size: smaller }

@@ -18,16 +18,27 @@ export class LinkNotes {
   }
 }
 
-/** Whether a link's text already says where it goes. */
-export function sameAddress(label: string, address: string): boolean {
-  return bare(label) === bare(address);
+/**
+ * The address of a link as a text shows it; null for one that leads nowhere outside the document. White space in it is
+ * written so that the address stays one word (URL standard, 4.4).
+ */
+export function shownLink(href: string | null): string | null {
+  const address = (href ?? '')
+    .trim()
+    .replace(/[\t\n\r]+/g, '')
+    .replaceAll(' ', '%20');
+  return address === '' || address.startsWith('#') || /^javascript:/i.test(address) ? null : address;
 }
 
-function bare(text: string): string {
+/** Whether a link's text says where it goes, so that a reader can follow it: the address itself, or that of a mailbox or a telephone. */
+export function saysAddress(label: string, address: string): boolean {
+  const shown = label.trim();
+  return shown === address || (/^(?:mailto|tel):/i.test(address) && plainNumber(shown) === plainNumber(address));
+}
+
+function plainNumber(text: string): string {
   return text
-    .trim()
     .toLowerCase()
-    .replace(/^(?:https?:\/\/|mailto:|tel:)/, '')
-    .replace(/^www\./, '')
-    .replace(/\/$/, '');
+    .replace(/^(?:mailto|tel):/, '')
+    .replace(/^\+?[\d\s().\u00a0-]+$/, (number) => number.replace(/[^\d+]/g, ''));
 }

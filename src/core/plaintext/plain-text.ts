@@ -1,285 +1,340 @@
-import { appliesAtWidth, declarationsOf } from '../css/document-cascade.js';
-import { computeStyles, type ComputedStyle } from '../css/computed.js';
+import type { ComputedStyle } from '../css/computed.js';
 import { indexElements, type ElementIndex, type IndexedElement } from '../css/element-index.js';
-import { collectRules, type SheetSource } from '../css/rules.js';
-import { parseStyleSheet } from '../css/syntax.js';
-import { pixelsOf } from '../css/value.js';
 import { sentinel, splitAtSentinels } from '../html/tags.js';
-import { attribute, elementsOf, type Doc, type ElementNode, type TreeNode } from '../html/tree.js';
+import { attribute, type Doc, type ElementNode, type TreeNode } from '../html/tree.js';
 import { alignTable } from './data-table.js';
-import { LinkNotes, sameAddress } from './links.js';
+import { printFlowed, printLines, type PlainLine } from './lines.js';
+import { LinkNotes, saysAddress, shownLink } from './links.js';
+import { listMarker } from './list-markers.js';
 import type { TextOptions } from './options.js';
+import { shownStyles } from './shown-styles.js';
+import { readDataTable, type DataTable } from './tables.js';
+import { CellText, type TextSink } from './text-sink.js';
+import { isBlock, isReadable, isShown, isWideSpace } from './visible.js';
 import { UNBREAKABLE_SPACE } from './wrap.js';
 import { TextWriter } from './writer.js';
 
-/** The viewport that decides what is shown: a wide one. */
-const VIEWPORT = 1000;
-
 /**
  * The plain-text version of an HTML document: what a reader sees, in order, with the addresses of its links.
- * Hidden text (the preheader too) is left out. Template tags are kept whole.
+ * Hidden text (the preheader too) is left out. Template tags are kept whole. `data-text` on an element says what stands
+ * in place of what it holds.
  */
 export function plainText(doc: Doc, options: TextOptions): string {
+  return printLines(plainLines(doc, options));
+}
+
+/** The same as `format=flowed` text for mail (RFC 3676). */
+export function flowedText(doc: Doc, options: TextOptions): string {
+  return printFlowed(plainLines(doc, options));
+}
+
+function plainLines(doc: Doc, options: TextOptions): PlainLine[] {
   const index = indexElements(doc);
-  const styles = shownStyles(doc, index);
   const restore = (number: number): string => doc.source.slice(doc.tags[number] ?? { start: 0, end: 0 });
-  return new PlainText(doc, index, styles, options, restore).whole();
+  const shared: Shared = { index, styles: shownStyles(doc, index), notes: new LinkNotes(), options, restore };
+  const writer = new TextWriter(options, restore);
+  new Walk(shared, writer, null).nodes([doc.root]);
+  writer.endBlock();
+  const notes = shared.notes.lines(restore);
+  if (notes.length > 0) {
+    writer.space();
+    writer.block(notes);
+  }
+  return writer.result();
 }
 
-function shownStyles(doc: Doc, index: ElementIndex): readonly ComputedStyle[] {
-  const ignore = (): void => undefined;
-  const rules = collectRules(styleElements(doc), doc.quirks, ignore);
-  const declared = declarationsOf(index, rules, ignore);
-  return computeStyles(index, (element) =>
-    (declared[element.order] ?? []).filter((item) => appliesAtWidth(item, VIEWPORT)),
-  ).styles;
+/** What the walk through a document and those through its cells share. */
+interface Shared {
+  readonly index: ElementIndex;
+  readonly styles: readonly ComputedStyle[];
+  readonly notes: LinkNotes;
+  readonly options: TextOptions;
+  readonly restore: (index: number) => string;
 }
 
-function styleElements(doc: Doc): SheetSource[] {
-  return [...elementsOf(doc.root)].flatMap((element): SheetSource[] => {
-    if (element.tag !== 'style' || element.startTag === null) return [];
-    const span = {
-      start: element.startTag.end,
-      end: element.endTag?.start ?? element.span?.end ?? element.startTag.end,
-    };
-    const media = attribute(element, 'media');
-    const place = { source: doc.source, span };
-    const conditions = media === null ? [] : [{ kind: 'media', text: media, place }];
-    const items = parseStyleSheet(doc.source, doc.masked, span, () => undefined);
-    return [{ source: doc.source, text: doc.masked, items, conditions }];
-  });
+/** A list that is open: how its items are marked, and the number of the next one. */
+interface OpenList {
+  readonly isNumbered: boolean;
+  next: number;
+  readonly step: 1 | -1;
 }
 
 /** A step of the walk: a node to enter, or what to do when an element is left. */
 type Step = TreeNode | (() => void);
 
-class PlainText {
-  readonly #writer: TextWriter;
-  readonly #notes = new LinkNotes();
-  readonly #listCounters: number[] = [];
+class Walk {
+  readonly #lists: OpenList[] = [];
 
+  /** @param cell how links of a cell are written, where it is one that is walked through; null for the document */
   constructor(
-    private readonly doc: Doc,
-    private readonly index: ElementIndex,
-    private readonly styles: readonly ComputedStyle[],
-    private readonly options: TextOptions,
-    private readonly restore: (index: number) => string,
-  ) {
-    this.#writer = new TextWriter(options, restore);
-  }
-
-  whole(): string {
-    this.walk([this.doc.root]);
-    this.#writer.endBlock();
-    const notes = this.#notes.lines(this.restore);
-    if (notes.length > 0) {
-      this.#writer.space();
-      this.#writer.block(notes);
-    }
-    return this.#writer.result();
-  }
+    private readonly shared: Shared,
+    private readonly sink: TextSink,
+    private readonly cell: { readonly withLinks: boolean } | null,
+  ) {}
 
   /** Walks with a stack of its own: depth belongs to the input. */
-  private walk(nodes: readonly TreeNode[]): void {
+  nodes(nodes: readonly TreeNode[]): void {
     const stack: Step[] = [...nodes].reverse();
     for (let step = stack.pop(); step !== undefined; step = stack.pop()) {
       if (typeof step === 'function') step();
       else if (step.kind === 'text') this.text(step.value, step.parent);
-      else if (step.kind === 'element') stack.push(...this.enter(step).reverse());
+      else if (step.kind === 'element') {
+        const inner = this.enter(step);
+        for (let index = inner.length - 1; index >= 0; index -= 1) stack.push(inner[index] as Step);
+      }
     }
   }
 
   private text(value: string, parent: ElementNode | null): void {
     const style = this.styleOf(parent);
     if (style === null || !(isReadable(style) || isWideSpace(value, style))) return;
-    const cased = style.get('text-transform') === 'uppercase' ? upperCase(value) : value;
-    const visible = cased.replace(/[\u00ad\u200b\u200c\u200d\u2060\ufeff\u034f]/g, '').replace(/\u00a0/g, ' ');
-    if (!style.get('white-space').startsWith('pre')) {
-      this.#writer.text(visible);
+    const visible = withoutFiller(cased(value, style.get('text-transform')));
+    const space = style.get('white-space');
+    if (!/^(?:pre|break-spaces)/.test(space)) {
+      this.sink.text(withPlainSpaces(visible));
       return;
     }
     visible.split(/\r?\n/).forEach((line, index) => {
-      if (index > 0) this.#writer.lineBreak();
-      this.#writer.text(line);
+      if (index > 0) this.sink.lineBreak();
+      if (space === 'pre-line') this.sink.text(line);
+      else this.sink.preserved(line.replace(/\u00a0/g, ' '));
     });
   }
 
   private enter(element: ElementNode): Step[] {
     const style = this.styleOf(element);
-    if (style === null || style.get('display') === 'none' || isInvisible(element, style)) return [];
+    if (element.tag === 'area') return this.area(element);
+    if (element.tag === 'input') return this.button(element, style);
+    if (style === null || !isShown(element, style)) return [];
+    const said = attribute(element, 'data-text');
+    if (said !== null) return this.said(element, style, said);
     switch (element.tag) {
       case 'br':
-        this.#writer.lineBreak();
+        this.sink.lineBreak();
+        return [];
+      case 'wbr':
         return [];
       case 'img':
-        this.picture(element);
+        this.picture(element, style);
         return [];
       case 'hr':
         this.rule();
         return [];
       case 'a':
-        return this.link(element, style);
+        return this.link(element, style, [...element.children]);
       case 'ul':
       case 'ol':
       case 'menu':
         return this.list(element);
       case 'li':
-        return this.listItem(element);
+        return this.listItem(element, style);
+      case 'dd':
+        return this.indented(element, { first: '  ', rest: '  ' });
       case 'blockquote':
         return this.quote(element);
       case 'table':
         return this.table(element);
+      case 'option':
+        return this.block(element, [...element.children]);
       default:
-        return isBlock(style) ? this.block(element) : [...element.children];
+        return isBlock(style) ? this.block(element, [...element.children]) : [...element.children];
     }
   }
 
-  private block(element: ElementNode): Step[] {
-    this.#writer.endBlock();
+  /** What an author has others read in place of an element's content. */
+  private said(element: ElementNode, style: ComputedStyle, text: string): Step[] {
+    const lines = text.split('\n').map((line) => line.trim());
+    const write = (): void =>
+      lines.forEach((line, index) => {
+        if (index > 0) this.sink.lineBreak();
+        this.sink.text(line);
+      });
+    if (text.trim() === '') return [];
+    if (element.tag === 'a') return this.link(element, style, [write], text);
+    if (element.tag === 'li') return this.listItem(element, style, [write]);
+    if (element.tag === 'blockquote') return this.quote(element, [write]);
+    return isBlock(style) && element.tag !== 'br' ? this.block(element, [write]) : [write];
+  }
+
+  private block(element: ElementNode, content: readonly Step[]): Step[] {
+    this.sink.endBlock();
     const heading = /^h([1-6])$/.exec(element.tag);
-    const spaced = heading !== null || /^(?:p|dl|pre|figure|address)$/.test(element.tag) || isLayoutCell(element);
-    if (spaced) this.#writer.space();
+    const spaced = heading !== null || spacedBlocks.has(element.tag) || isLayoutCell(element);
+    if (spaced) this.sink.space();
     const underline = heading === null ? null : heading[1] === '1' ? '=' : '-';
     return [
-      ...element.children,
+      ...content,
       () => {
-        this.#writer.endBlock({ underline });
-        if (spaced) this.#writer.space();
+        this.sink.endBlock({ underline });
+        if (spaced) this.sink.space();
       },
     ];
   }
 
-  private picture(element: ElementNode): void {
+  private picture(element: ElementNode, style: ComputedStyle): void {
     const alt = (attribute(element, 'alt') ?? '').trim();
-    if (alt === '') return;
-    const block = this.styleOf(element)?.get('display') === 'block';
-    if (block) this.#writer.endBlock();
-    this.#writer.text(alt);
+    if (alt === '' || style.get('visibility') !== 'visible') return;
+    const isOwnBlock = style.get('display') === 'block';
+    if (isOwnBlock) this.sink.endBlock();
+    this.sink.text(withPlainSpaces(alt));
     const linked = element.parent?.tag === 'a';
-    if (block && !linked) this.#writer.endBlock();
+    if (isOwnBlock && !linked) this.sink.endBlock();
   }
 
   private rule(): void {
-    this.#writer.endBlock();
-    this.#writer.space();
-    this.#writer.block(['-'.repeat(Math.min(40, this.options.width))]);
-    this.#writer.space();
+    this.sink.endBlock();
+    if (this.cell !== null) return;
+    this.sink.space();
+    this.sink.block(['-'.repeat(Math.min(40, this.shared.options.width))]);
+    this.sink.space();
   }
 
-  private link(element: ElementNode, style: ComputedStyle): Step[] {
-    const address = (attribute(element, 'href') ?? '').trim();
-    const block = isBlock(style) || style.get('display') === 'inline-block';
-    if (isBlock(style)) this.#writer.endBlock();
-    const written = address === '' || address.startsWith('#') || this.options.links === 'none' ? null : address;
-    return [...element.children, () => this.endLink(element, written, block, style)];
-  }
-
-  private endLink(element: ElementNode, address: string | null, block: boolean, style: ComputedStyle): void {
-    const label = labelOf(element);
-    if (address !== null && !sameAddress(label, address)) {
-      const alone = block && isOnlyContent(element);
-      if (alone) {
-        // A button: its address stands on a line of its own below it.
-        this.#writer.lineBreak();
-        this.#writer.text(address);
-      } else if (this.options.links === 'beside') this.#writer.text(` (${address})`);
-      else this.#writer.text(`${UNBREAKABLE_SPACE}[${this.#notes.number(address)}]`);
-      if (alone) this.#writer.space();
-    }
-    if (isBlock(style)) this.#writer.endBlock();
-  }
-
-  private list(element: ElementNode): Step[] {
-    this.#writer.endBlock();
-    const nested = this.#listCounters.length > 0;
-    if (!nested) this.#writer.space();
-    const start = Number(attribute(element, 'start') ?? '1');
-    this.#listCounters.push(element.tag === 'ol' ? (Number.isFinite(start) ? start : 1) : 0);
-    return [
-      ...element.children,
-      () => {
-        this.#writer.endBlock();
-        this.#listCounters.pop();
-        if (!nested) this.#writer.space();
-      },
-    ];
-  }
-
-  private listItem(element: ElementNode): Step[] {
-    this.#writer.endBlock();
-    const level = this.#listCounters.length - 1;
-    const count = this.#listCounters[level] ?? 0;
-    if (count > 0) this.#listCounters[level] = count + 1;
-    const bullet = count > 0 ? `${count}. ` : '* ';
-    this.#writer.indent({ first: bullet, rest: ' '.repeat(bullet.length) });
-    return [
-      ...element.children,
-      () => {
-        this.#writer.endBlock();
-        this.#writer.outdent();
-      },
-    ];
-  }
-
-  private quote(element: ElementNode): Step[] {
-    this.#writer.endBlock();
-    this.#writer.space();
-    this.#writer.indent({ first: '> ', rest: '> ' });
-    return [
-      ...element.children,
-      () => {
-        this.#writer.endBlock();
-        this.#writer.outdent();
-        this.#writer.space();
-      },
-    ];
-  }
-
-  /** A table with header cells holds data: its columns are aligned. Any other is layout: its cells are blocks. */
-  private table(element: ElementNode): Step[] {
-    this.#writer.endBlock();
-    if (!holdsData(element)) return this.block(element);
-    const lines = linesOf(element).map((line) =>
-      typeof line === 'string' ? this.tagsIn(line) : cellsOf(line).map((cell) => this.cellText(cell)),
-    );
-    const aligned = alignTable(
-      lines.filter((line) => typeof line !== 'string'),
-      this.options,
-    );
-    let next = 0;
-    this.#writer.space();
-    // Blocks of merge tags between rows stay between them, on lines of their own.
-    this.#writer.block(lines.map((line) => (typeof line === 'string' ? line : (aligned[next++] ?? ''))));
-    this.#writer.space();
+  /** A form's button says its value. */
+  private button(element: ElementNode, style: ComputedStyle | null): Step[] {
+    const type = (attribute(element, 'type') ?? '').toLowerCase();
+    const text = type === 'image' ? attribute(element, 'alt') : attribute(element, 'value');
+    const isSeen = style !== null && style.get('display') !== 'none';
+    if (isSeen && /^(?:submit|button|reset|image)$/.test(type) && text !== null) this.sink.text(` ${text} `);
     return [];
   }
 
-  private tagsIn(text: string): string {
-    return splitAtSentinels(text)
-      .map((piece) => (typeof piece === 'number' ? this.restore(piece) : piece.trim()))
-      .join('');
+  /** A place of a picture that leads elsewhere. */
+  private area(element: ElementNode): Step[] {
+    const address = this.shownAddress(element);
+    const label = (attribute(element, 'alt') ?? '').trim();
+    if (address === null) return [];
+    this.sink.endBlock();
+    this.sink.text(label);
+    this.addAddress(label, address);
+    this.sink.endBlock();
+    return [];
   }
 
-  private cellText(cell: ElementNode): string {
-    const inner = new PlainText(
-      this.doc,
-      this.index,
-      this.styles,
-      { ...this.options, width: Infinity, links: 'none' },
-      this.restore,
-    );
-    inner.walk(cell.children);
-    return inner.#writer
-      .result()
-      .trim()
-      .replace(/\s*\n\s*/g, ' ');
+  /** @param label what is read as the link, where that is not what it holds */
+  private link(element: ElementNode, style: ComputedStyle, content: readonly Step[], label?: string): Step[] {
+    const address = this.shownAddress(element);
+    const isButton = isBlock(style) || style.get('display') === 'inline-block';
+    if (isBlock(style)) this.sink.endBlock();
+    return [
+      ...content,
+      () => {
+        if (address !== null) this.endLink(element, label ?? labelOf(element), address, isButton);
+        if (isBlock(style)) this.sink.endBlock();
+      },
+    ];
+  }
+
+  private endLink(element: ElementNode, label: string, address: string, isButton: boolean): void {
+    if (saysAddress(label, address)) return;
+    if (isButton && this.cell === null && label !== '' && isOnlyContent(element)) {
+      // A button: its address stands on a line of its own below it.
+      this.sink.lineBreak();
+      this.sink.text(address);
+      this.sink.space();
+    } else this.addAddress(label, address);
+  }
+
+  private addAddress(label: string, address: string): void {
+    // A link that says nothing is read as its address.
+    if (label === '') this.sink.text(` ${address} `);
+    else if (this.shared.options.links === 'beside') this.sink.append(` (${address})`);
+    else this.sink.append(`${UNBREAKABLE_SPACE}[${this.shared.notes.number(address)}]`);
+  }
+
+  private shownAddress(element: ElementNode): string | null {
+    const isAsked = this.shared.options.links !== 'none' && this.cell?.withLinks !== false;
+    return isAsked ? shownLink(attribute(element, 'href')) : null;
+  }
+
+  private list(element: ElementNode): Step[] {
+    this.sink.endBlock();
+    const nested = this.#lists.length > 0;
+    if (!nested) this.sink.space();
+    const isReversed = element.attributes.has('reversed');
+    const items = element.children.filter((child) => child.kind === 'element' && child.tag === 'li').length;
+    const start = Number.parseInt(attribute(element, 'start') ?? '', 10);
+    const first = Number.isFinite(start) ? start : isReversed ? items : 1;
+    this.#lists.push({ isNumbered: element.tag === 'ol', next: first, step: isReversed ? -1 : 1 });
+    return [
+      ...element.children,
+      () => {
+        this.sink.endBlock();
+        this.#lists.pop();
+        if (!nested) this.sink.space();
+      },
+    ];
+  }
+
+  private listItem(element: ElementNode, style: ComputedStyle, content: readonly Step[] = element.children): Step[] {
+    const list = this.#lists[this.#lists.length - 1];
+    const value = Number.parseInt(attribute(element, 'value') ?? '', 10);
+    const number = Number.isFinite(value) ? value : (list?.next ?? 1);
+    if (list !== undefined) list.next = number + list.step;
+    const marker = listMarker(markerStyle(element, style), list?.isNumbered === true ? number : null);
+    const first = marker === '' ? '' : `${marker} `;
+    return this.indented(element, { first, rest: ' '.repeat(first.length) }, content);
+  }
+
+  private indented(
+    _element: ElementNode,
+    prefix: { readonly first: string; readonly rest: string; readonly isQuote?: boolean },
+    content: readonly Step[] = _element.children,
+  ): Step[] {
+    this.sink.endBlock();
+    this.sink.indent(prefix);
+    return [
+      ...content,
+      () => {
+        this.sink.endBlock();
+        this.sink.outdent();
+      },
+    ];
+  }
+
+  private quote(element: ElementNode, content: readonly Step[] = element.children): Step[] {
+    this.sink.endBlock();
+    this.sink.space();
+    const inner = this.indented(element, { first: '> ', rest: '> ', isQuote: true }, content);
+    return [...inner, () => this.sink.space()];
+  }
+
+  /** A table of data is aligned; the cells of any other are blocks. */
+  private table(element: ElementNode): Step[] {
+    this.sink.endBlock();
+    const data =
+      this.cell === null
+        ? readDataTable(element, {
+            styleOf: (cell) => this.styleOf(cell),
+            cellText: (cell, withLinks) => this.cellText(cell, withLinks),
+          })
+        : null;
+    if (data === null) return this.block(element, [...element.children]);
+    this.sink.space();
+    const write = (): void => this.dataTable(data);
+    return data.caption === null ? [write] : [data.caption, write];
+  }
+
+  private dataTable({ lines }: DataTable): void {
+    this.sink.endBlock();
+    this.sink.block(alignTable(lines, this.shared.options, this.shared.restore));
+    this.sink.space();
+  }
+
+  private cellText(cell: ElementNode, withLinks: boolean): string {
+    const sink = new CellText();
+    new Walk(this.shared, sink, { withLinks }).nodes(cell.children);
+    return sink.result();
   }
 
   private styleOf(element: ElementNode | null): ComputedStyle | null {
-    const indexed: IndexedElement | undefined = element === null ? undefined : this.index.of.get(element);
-    return indexed === undefined ? null : (this.styles[indexed.order] ?? null);
+    const { index, styles } = this.shared;
+    const indexed: IndexedElement | undefined = element === null ? undefined : index.of.get(element);
+    return indexed === undefined ? null : (styles[indexed.order] ?? null);
   }
 }
+
+/** Blocks that stand apart from those around them. */
+const spacedBlocks: ReadonlySet<string> = new Set(['p', 'dl', 'pre', 'figure', 'address', 'caption']);
 
 /** Cells of tables that are marked as layout stand apart. */
 function isLayoutCell(element: ElementNode): boolean {
@@ -289,34 +344,55 @@ function isLayoutCell(element: ElementNode): boolean {
   return table !== null && attribute(table, 'role') === 'presentation';
 }
 
-function upperCase(value: string): string {
+/** The style of an item's mark; `type` is how old documents say it (HTML standard, 15.3.8). */
+function markerStyle(item: ElementNode, style: ComputedStyle): string {
+  const type = attribute(item, 'type') ?? (item.parent === null ? null : attribute(item.parent, 'type'));
+  const byType = new Map([
+    ['a', 'lower-alpha'],
+    ['A', 'upper-alpha'],
+    ['i', 'lower-roman'],
+    ['I', 'upper-roman'],
+  ]).get(type ?? '');
+  const own = style.get('list-style-type');
+  return byType !== undefined && own === 'decimal' ? byType : own;
+}
+
+function cased(value: string, transform: string): string {
+  const change = changes.get(transform);
+  if (change === undefined) return value;
   return splitAtSentinels(value)
-    .map((piece) => (typeof piece === 'number' ? sentinel(piece) : piece.toUpperCase()))
+    .map((piece) => (typeof piece === 'number' ? sentinel(piece) : change(piece)))
     .join('');
 }
 
-function isBlock(style: ComputedStyle): boolean {
-  return !/^(?:inline|inline-block|inline-flex|inline-table|contents)$/.test(style.get('display'));
+const changes: ReadonlyMap<string, (text: string) => string> = new Map([
+  ['uppercase', (text: string) => text.toUpperCase()],
+  ['lowercase', (text: string) => text.toLowerCase()],
+  [
+    'capitalize',
+    (text: string) =>
+      text.replace(
+        /(^|[\s\p{Ps}\p{Pi}"'-])(\p{Ll})/gu,
+        (_, before: string, letter: string) => before + letter.toUpperCase(),
+      ),
+  ],
+]);
+
+/**
+ * Text without characters that take no room: they fill the preview lines of inboxes, and say where words may break. Those
+ * that join letters stay between letters, where scripts and emoji need them.
+ */
+function withoutFiller(text: string): string {
+  return text
+    .replace(/[\u00ad\u200b\u2060\ufeff\u034f]/g, '')
+    .replace(/(?<![\p{L}\p{M}\p{N}\p{S}\ufe0f])[\u200c\u200d]+|[\u200c\u200d]+(?![\p{L}\p{M}\p{N}\p{S}])/gu, '');
 }
 
-/** A space without a font size still parts words where `word-spacing` gives it a width. */
-function isWideSpace(text: string, style: ComputedStyle): boolean {
-  return text.trim() === '' && (pixelsOf(style.get('word-spacing')) ?? 0) > 0;
-}
-
-function isReadable(style: ComputedStyle): boolean {
-  return pixelsOf(style.get('font-size')) !== 0 && style.get('visibility') === 'visible';
-}
-
-/** Boxes folded to nothing, as preheaders are. */
-function isInvisible(element: ElementNode, style: ComputedStyle): boolean {
-  if (/(?:^|;)\s*mso-hide\s*:\s*all/i.test(attribute(element, 'style') ?? '') && style.get('display') === 'none')
-    return true;
-  const folded =
-    pixelsOf(style.get('max-height')) === 0 ||
-    pixelsOf(style.get('height')) === 0 ||
-    pixelsOf(style.get('max-width')) === 0;
-  return folded && style.get('overflow') === 'hidden';
+/** No-break spaces keep words together, but where other white space stands beside them. */
+function withPlainSpaces(text: string): string {
+  return text.replace(/[ \t\n\f\r]*\u00a0[\u00a0 \t\n\f\r]*/g, (run) =>
+    /[ \t\n\f\r]/.test(run) ? ' ' : UNBREAKABLE_SPACE,
+  );
 }
 
 function labelOf(element: ElementNode): string {
@@ -324,7 +400,10 @@ function labelOf(element: ElementNode): string {
   const stack: TreeNode[] = [...element.children].reverse();
   for (let node = stack.pop(); node !== undefined; node = stack.pop()) {
     if (node.kind === 'text') pieces.push(node.value);
-    else if (node.kind === 'element') stack.push(...[...node.children].reverse());
+    else if (node.kind === 'element') {
+      if (node.tag === 'img') pieces.push(attribute(node, 'alt') ?? '');
+      stack.push(...[...node.children].reverse());
+    }
   }
   return pieces.join('').trim();
 }
@@ -333,30 +412,5 @@ function isOnlyContent(element: ElementNode): boolean {
   const siblings = element.parent?.children ?? [];
   return siblings.every(
     (node) => node === element || node.kind === 'comment' || (node.kind === 'text' && node.value.trim() === ''),
-  );
-}
-
-function holdsData(table: ElementNode): boolean {
-  const role = attribute(table, 'role')?.toLowerCase();
-  if (role === 'presentation' || role === 'none') return false;
-  const inner = [...elementsOf(table)].slice(1);
-  return inner.some((element) => element.tag === 'th') && !inner.some((element) => element.tag === 'table');
-}
-
-/** The rows of a table, and the template tags that stand between them, in order. */
-function linesOf(table: ElementNode): (ElementNode | string)[] {
-  const lines: (ElementNode | string)[] = [];
-  const stack: TreeNode[] = [table];
-  for (let node = stack.pop(); node !== undefined; node = stack.pop()) {
-    if (node.kind === 'element' && node.tag === 'tr') lines.push(node);
-    else if (node.kind === 'element') stack.push(...[...node.children].reverse());
-    else if (node.kind === 'text' && splitAtSentinels(node.value).length > 1) lines.push(node.value.trim());
-  }
-  return lines;
-}
-
-function cellsOf(row: ElementNode): ElementNode[] {
-  return row.children.filter(
-    (child): child is ElementNode => child.kind === 'element' && (child.tag === 'td' || child.tag === 'th'),
   );
 }

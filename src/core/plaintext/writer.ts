@@ -1,103 +1,150 @@
+import { splitAtSentinels } from '../html/tags.js';
+import type { TagRole } from '../merge/tag-role.js';
+import type { PlainLine } from './lines.js';
 import type { TextOptions } from './options.js';
-import { wrapText, type Prefix } from './wrap.js';
+import { InlineText, unbreakable, type BlockEnd, type TextSink } from './text-sink.js';
+import { wrapText, writtenText, type Prefix } from './wrap.js';
 
-/** How a block is closed off. */
-export interface BlockEnd {
-  /** The character of the line under a heading; null for none. */
-  readonly underline: string | null;
+/** An indentation that holds. */
+interface Indentation extends Prefix {
+  readonly isQuote: boolean;
 }
 
-const noEnd: BlockEnd = { underline: null };
+const TAB_WIDTH = 8;
 
-/**
- * Collects text into wrapped blocks. Inline text is gathered until a block boundary; between blocks stands at most one
- * empty line.
- */
-export class TextWriter {
-  readonly #lines: string[] = [];
-  readonly #prefixes: Prefix[] = [];
-  #inline = '';
-  #gap = false;
+/** Collects text into wrapped blocks. Between blocks stands at most one empty line. */
+export class TextWriter implements TextSink {
+  readonly #lines: PlainLine[] = [];
+  readonly #indentations: Indentation[] = [];
+  readonly #inline = new InlineText();
+  /** How many indentations the empty line before the next block stands in; null where none was asked for. */
+  #gap: number | null = null;
+  /** True behind a line of tags that opens a block: what the block holds follows at once. */
+  #isOpening = false;
+  /** True where the last block was text that something may be added to. */
+  #takesMore = false;
 
   constructor(
     private readonly options: TextOptions,
     private readonly restore: (index: number) => string,
   ) {}
 
-  /** Adds inline text; runs of white space count as one space. */
-  text(text: string): void {
-    const collapsed = text.replace(/[ \t\n\f\r]+/g, ' ');
-    this.#inline += /(?:^|[ \n])$/.test(this.#inline) ? collapsed.replace(/^ /, '') : collapsed;
-  }
+  readonly text = (text: string): void => this.#inline.add(text);
 
-  /** Ends the line within a block. */
-  lineBreak(): void {
-    this.#inline = `${this.#inline.trimEnd()}\n`;
-  }
-
-  /** Whether inline text is waiting. */
-  hasInline(): boolean {
-    return this.#inline.trim() !== '';
-  }
-
-  /** Ends the current block, if there is one. */
-  endBlock(end: BlockEnd = noEnd): void {
-    const text = this.#inline.trim();
-    this.#inline = '';
-    if (text === '') return;
-    const lines = wrapText(text, this.takePrefix(), this.options, this.restore);
-    if (end.underline !== null)
-      lines.push(end.underline.repeat(Math.max(...lines.map((line) => this.options.measure(line)))));
-    this.push(lines);
-  }
-
-  /** Adds lines that are laid out already. */
-  block(lines: readonly string[]): void {
-    this.endBlock();
-    const prefix = this.takePrefix();
-    this.push(lines.map((line, index) => `${index === 0 ? prefix.first : prefix.rest}${line}`.trimEnd()));
-  }
-
-  /** Asks for an empty line before the next block. */
-  space(): void {
-    this.#gap = true;
-  }
-
-  /** Sets what stands before the lines of the blocks to come, inside what stands there already. */
-  indent(prefix: Prefix): void {
-    this.#prefixes.push(prefix);
-  }
-
-  /** Ends the innermost indentation. */
-  outdent(): void {
-    this.#prefixes.pop();
-  }
-
-  /** The whole text, ending with one line end; empty for nothing. */
-  result(): string {
-    this.endBlock();
-    return this.#lines.length === 0 ? '' : `${this.#lines.join('\n')}\n`;
-  }
-
-  /** A list's bullet stands before its first line only. */
-  private takePrefix(): Prefix {
-    const first = this.#prefixes.map((prefix) => prefix.first).join('');
-    const rest = this.#prefixes.map((prefix) => prefix.rest).join('');
-    this.#prefixes.forEach((prefix, index) => {
-      this.#prefixes[index] = { first: prefix.rest, rest: prefix.rest };
+  readonly preserved = (text: string): void => {
+    let column = 0;
+    const spaced = text.replace(/[^\t]+|\t/g, (part) => {
+      const shown = part === '\t' ? ' '.repeat(TAB_WIDTH - (column % TAB_WIDTH)) : part;
+      column += part === '\t' ? shown.length : this.options.measure(shown);
+      return shown;
     });
-    return { first, rest };
+    this.#inline.push(unbreakable(spaced));
+  };
+
+  readonly append = (text: string): void => {
+    const waiting = this.#inline.take();
+    if (waiting !== '') {
+      this.#inline.push(`${waiting}${text}`);
+      return;
+    }
+    const last = this.#lines[this.#lines.length - 1];
+    const longer = last === undefined ? '' : `${last.text}${writtenText(text, this.restore)}`;
+    if (last !== undefined && this.#takesMore && this.options.measure(longer) <= this.options.width)
+      this.#lines[this.#lines.length - 1] = { ...last, text: longer };
+    else this.#inline.push(text.replace(/^\uFDD2/, ''));
+  };
+
+  readonly lineBreak = (): void => this.#inline.push('\n');
+
+  readonly endBlock = (end: BlockEnd = { underline: null }): void => {
+    // A stack of line breaks is one empty line.
+    const text = this.#inline.take().replace(/\n{3,}/g, '\n\n');
+    if (text === '') return;
+    const { first, rest, flows, quoteDepth } = this.takePrefix();
+    const lines = wrapText(text, { first, rest }, this.options, this.restore).map((line): PlainLine => ({
+      text: line.text,
+      continues: line.continues && flows,
+      quoteDepth,
+    }));
+    if (end.underline !== null) {
+      const width = Math.max(...lines.map((line) => this.options.measure(line.text) - this.options.measure(rest)));
+      lines.push({ text: `${rest}${end.underline.repeat(width)}`, continues: false, quoteDepth });
+    }
+    const roles = this.rolesOf(text);
+    if (roles !== null && roles[0] !== 'open') this.#gap = null;
+    this.push(lines);
+    this.#isOpening = roles !== null && roles[roles.length - 1] !== 'close';
+    this.#takesMore = roles === null && end.underline === null;
+  };
+
+  readonly block = (lines: readonly string[]): void => {
+    this.endBlock();
+    const { first, rest, quoteDepth } = this.takePrefix();
+    this.push(
+      lines.map((line, index) => ({
+        text: `${index === 0 ? first : rest}${line}`.trimEnd(),
+        continues: false,
+        quoteDepth,
+      })),
+    );
+    this.#takesMore = false;
+  };
+
+  readonly space = (): void => {
+    this.#gap = Math.min(this.#gap ?? Infinity, this.#indentations.length);
+  };
+
+  readonly indent = ({ first, rest, isQuote = false }: Prefix & { readonly isQuote?: boolean }): void => {
+    this.#indentations.push({ first, rest, isQuote });
+  };
+
+  readonly outdent = (): void => {
+    this.#indentations.pop();
+  };
+
+  /** The whole text. */
+  result(): PlainLine[] {
+    this.endBlock();
+    return this.#lines;
   }
 
-  private push(lines: readonly string[]): void {
-    if (this.#gap && this.#lines.length > 0)
-      this.#lines.push(
-        this.#prefixes
-          .map((prefix) => prefix.rest)
-          .join('')
-          .trimEnd(),
-      );
-    this.#gap = false;
+  /** The roles of the tags of a block that is made of nothing else; null for any other block. */
+  private rolesOf(text: string): TagRole[] | null {
+    const roles: TagRole[] = [];
+    for (const piece of splitAtSentinels(text)) {
+      const role = typeof piece === 'number' ? this.options.tagRole(this.restore(piece)) : null;
+      if (role !== null) roles.push(role);
+      else if (typeof piece === 'number' || piece.trim() !== '') return null;
+    }
+    return roles.length === 0 ? null : roles;
+  }
+
+  /** A list's mark stands before its first line only. */
+  private takePrefix(): Prefix & { readonly flows: boolean; readonly quoteDepth: number } {
+    const first = this.#indentations.map((indentation) => indentation.first).join('');
+    const rest = this.#indentations.map((indentation) => indentation.rest).join('');
+    this.#indentations.forEach((indentation, index) => {
+      this.#indentations[index] = { ...indentation, first: indentation.rest };
+    });
+    const quoteDepth = quoteDepthOf(this.#indentations);
+    // Lines that hang under a mark would not come back to it once a reader has joined them.
+    return { first, rest, flows: quoteDepth === this.#indentations.length, quoteDepth };
+  }
+
+  private push(lines: readonly PlainLine[]): void {
+    if (this.#gap !== null && this.#lines.length > 0 && !this.#isOpening) {
+      const around = this.#indentations.slice(0, this.#gap);
+      const rest = around.map((indentation) => indentation.rest).join('');
+      this.#lines.push({ text: rest.trimEnd(), continues: false, quoteDepth: quoteDepthOf(around) });
+    }
+    this.#gap = null;
+    this.#isOpening = false;
     this.#lines.push(...lines);
   }
+}
+
+/** In how many quotes something stands, before it stands in anything else. */
+function quoteDepthOf(indentations: readonly Indentation[]): number {
+  const other = indentations.findIndex(({ isQuote }) => !isQuote);
+  return other < 0 ? indentations.length : other;
 }

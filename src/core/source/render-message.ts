@@ -7,6 +7,7 @@ import { neutralDialect, type Dialect } from '../merge/dialect.js';
 import { joinedPieces, type OutputPiece } from '../merge/literal-text.js';
 import { systemValues, type MergeFields } from '../merge/model.js';
 import { pathsIn } from '../merge/expression.js';
+import { tagRoles } from '../merge/tag-role.js';
 import { tagsAsWritten, tagsInDialect, type TagTexts } from '../merge/write.js';
 import { pictureReferences, withAddress } from '../picture/references.js';
 import { plainText } from '../plaintext/plain-text.js';
@@ -38,7 +39,7 @@ export interface RenderInput {
   readonly recipient: SampleRecipient;
   /** The path of a picture in the finished HTML, by the path that the source gives. */
   readonly picturePath: (path: string) => string;
-  readonly text: TextOptions;
+  readonly text: Omit<TextOptions, 'tagRole'>;
   /** What is added to every web link. */
   readonly linkParameters: readonly LinkParameter[];
 }
@@ -65,7 +66,7 @@ export function renderMessage(versions: MessageVersions, input: RenderInput, rep
   const finished = parseHtml(new SourceText('index.html', forText), input.dialect.delimiters).doc;
   return {
     html,
-    text: plainText(finished, input.text),
+    text: plainText(finished, { ...input.text, tagRole: tagRoles([input.dialect]) }),
     subject: inText(message.metadata.subject),
     subjectSample: fillSample(message.metadata.subject, tags, input.recipient, (value) => value),
     preheader: message.metadata.preheader === null ? null : inText(message.metadata.preheader),
