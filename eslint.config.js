@@ -1,6 +1,6 @@
 import tseslint from 'typescript-eslint';
 
-/** Arrows point one way: cli → project, pictures, inline … → core. */
+/** Arrows point one way: cli → project, pictures, mail, standin → core. */
 const outside = (...folders) =>
   folders.flatMap((folder) => (folder.startsWith('../') ? [`${folder}/*`, `../${folder}/*`] : [`**/${folder}/**`]));
 
@@ -46,7 +46,11 @@ const borrowedParsers = {
   'markdown-it': 'src/core/template/markdown.ts',
   'csv-parse/sync': 'src/project/data-files.ts',
   chokidar: 'src/project/watch-project.ts',
-  'postal-mime': 'src/project/adopt-files.ts',
+  'postal-mime': 'src/mail/read-mail.ts',
+  nodemailer: 'src/mail/send-mails.ts',
+  'nodemailer/lib/mime-node': 'src/mail/compose-mail.ts',
+  imapflow: 'src/mail/put-draft.ts',
+  'smtp-server': 'src/standin/mailbox.ts',
 };
 
 export default tseslint.config(
@@ -68,7 +72,7 @@ export default tseslint.config(
   },
   boundary(
     ['src/core/**/*.ts'],
-    ['project', 'pictures', 'cli'],
+    ['project', 'pictures', 'mail', 'standin', 'cli'],
     impureModules,
     'The core is pure: no files, network, process, clock or terminal, and nothing from the layers above.',
   ),
@@ -85,9 +89,15 @@ export default tseslint.config(
   ...coreBoundaries(),
   boundary(
     ['src/project/**/*.ts', 'src/pictures/**/*.ts'],
-    ['cli'],
+    ['cli', 'standin'],
     ['commander'],
     'Only the command line knows the terminal.',
+  ),
+  boundary(
+    ['src/mail/**/*.ts', 'src/standin/**/*.ts'],
+    ['cli', 'project', 'pictures'],
+    ['commander'],
+    'Mail and stand-ins know no project and no terminal.',
   ),
   ...Object.entries(borrowedParsers).map(([name, owner]) => ({
     files: ['src/**/*.ts'],
@@ -130,7 +140,7 @@ function coreBoundaries() {
   return Object.entries(above).map(([folder, forbidden]) =>
     boundary(
       [`src/core/${folder}/**/*.ts`],
-      [...forbidden.map((name) => `../${name}`), 'project', 'pictures', 'cli'],
+      [...forbidden.map((name) => `../${name}`), 'project', 'pictures', 'mail', 'standin', 'cli'],
       impureModules,
       `core/${folder} stands below these folders.`,
     ),

@@ -1,6 +1,12 @@
 import { dirname, join, relative, resolve } from 'node:path';
 import { exitCodeOf, type Finding } from '../core/finding.js';
-import { buildMessages, type BuildOutcome, type BuildRequest, type BuildResult } from '../project/build.js';
+import {
+  buildMessages,
+  type BuildOutcome,
+  type BuildRequest,
+  type BuildResult,
+  type PackRequest,
+} from '../project/build.js';
 import { writeBuildRecord } from '../project/build-record.js';
 import { loadConfig } from '../project/config.js';
 import { refreshEditorFiles } from '../project/editor-files.js';
@@ -14,7 +20,7 @@ export interface BuildOptions extends CommonOptions {
   readonly messages: readonly string[];
   readonly to: readonly string[];
   readonly out: string | null;
-  readonly pack: boolean;
+  readonly pack: PackRequest | null;
   readonly watch: boolean;
 }
 

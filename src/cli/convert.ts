@@ -151,6 +151,7 @@ async function settingFor(
     company: config?.sender?.company ?? '',
     postalAddress: config?.sender?.postalAddress ?? '',
     year: new Date().getFullYear(),
+    unsubscribe: null,
   };
   const answers = options.allowLoss ? sampleAnswers(sampleRecipient(declared, system, 'en')) : null;
   const own = config === null ? null : await projectFooter(config, findings);
@@ -169,7 +170,15 @@ async function projectFooter({ folder, footer }: Config, findings: Finding[]): P
   }
   const html = file.source.text.trim();
   const { doc } = parseHtml(new SourceText(footer.path, html), neutralDialect.delimiters);
-  return { html, text: plainText(doc, { width: 72, links: 'notes', measure: stringWidth, tagRole: tagRoles([neutralDialect]) }).trim() };
+  return {
+    html,
+    text: plainText(doc, {
+      width: 72,
+      links: 'notes',
+      measure: stringWidth,
+      tagRole: tagRoles([neutralDialect]),
+    }).trim(),
+  };
 }
 
 /** The configuration of the project around; null where there is none. */

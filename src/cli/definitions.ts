@@ -1,6 +1,8 @@
 import { Option } from 'commander';
 import { defineImages, defineSlice } from './definitions-images.js';
+import { defineCopy, defineDraft, defineProof, defineStandin } from './definitions-mail.js';
 import { examples, inherit, numberBetween, type Definition } from './definition.js';
+import { packageShapes, type ShapeName } from '../core/package/shape-names.js';
 import type { FooterMode } from '../core/merge/footer.js';
 /** Every command, in the order of the help. What a command does is loaded when it runs. */
 export const definitions: readonly ((definition: Definition) => void)[] = [
@@ -14,7 +16,11 @@ export const definitions: readonly ((definition: Definition) => void)[] = [
   defineImages,
   defineSlice,
   defineAdopt,
+  defineProof,
+  defineDraft,
+  defineCopy,
   defineDialect,
+  defineStandin,
   defineDemo,
 ];
 
@@ -108,7 +114,7 @@ function defineBuild({ program, io, common, finish }: Definition): void {
     .action(async (messages: string[], options: { to?: string[]; out?: string; watch?: boolean }) => {
       const { buildCommand } = await import('./build.js');
       const request = { messages, to: options.to ?? [], out: options.out ?? null, watch: options.watch === true };
-      finish(await buildCommand({ ...request, pack: false, ...common() }, io));
+      finish(await buildCommand({ ...request, pack: null, ...common() }, io));
     });
 }
 
@@ -119,13 +125,22 @@ function definePack({ program, io, common, finish }: Definition): void {
       'Builds messages and packs each for import: HTML, text, pictures, manifest, and a card that says what to paste where.',
     )
     .argument('[message...]', 'names of messages; all where none is given')
-    .option('--to <destination...>', 'only for these destinations (default: those whose platform imports an archive)')
+    .option('--to <destination...>', 'only for these destinations of inscriba.yaml')
+    .addOption(
+      new Option(
+        '--shape <shape>',
+        'how it is packed: a zip, a folder, style sheet and body apart, one file of HTML, or a mail (default: as the dialect says)',
+      ).choices(packageShapes),
+    )
     .option('--out <folder>', 'the folder that outputs go below (default: out in the project)')
-    .addHelpText('after', examples('inscriba pack', 'inscriba pack may-newsletter --to members'))
-    .action(async (messages: string[], options: { to?: string[]; out?: string }) => {
+    .addHelpText(
+      'after',
+      examples('inscriba pack may-newsletter --to members', 'inscriba pack repair-day --to archive --shape eml'),
+    )
+    .action(async (messages: string[], options: { to?: string[]; shape?: ShapeName; out?: string }) => {
       const { buildCommand } = await import('./build.js');
       const request = { messages, to: options.to ?? [], out: options.out ?? null, watch: false };
-      finish(await buildCommand({ ...request, pack: true, ...common() }, io));
+      finish(await buildCommand({ ...request, pack: { shape: options.shape ?? null }, ...common() }, io));
     });
 }
 

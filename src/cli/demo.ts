@@ -29,13 +29,13 @@ export async function demoCommand(options: DemoOptions, io: Io): Promise<number>
   say(`${config.name}: the sample project in ${near.startsWith('..') ? demoFolder : near}`);
   const request = { config, messages: [], destinations: [], outFolder };
   const built = await buildMessages(
-    { ...request, pack: false },
+    { ...request, pack: null },
     {
       done: (outcomes) => describeOutcomes(outcomes, io.folder).forEach((line) => say(`  built   ${line}`)),
     },
   );
   const packed = await buildMessages(
-    { ...request, pack: true },
+    { ...request, pack: { shape: null } },
     {
       done: (outcomes) => describeOutcomes(outcomes, io.folder).forEach((line) => say(`  packed  ${line}`)),
     },

@@ -65,7 +65,11 @@ export async function readInputFile(input: string, io: Io): Promise<TextFileResu
 }
 
 /** Writes results where they were planned to go. */
-export async function writeOutputs(results: readonly string[], plan: OutputPlan, io: Io): Promise<Finding[]> {
+export async function writeOutputs(
+  results: readonly (string | Uint8Array)[],
+  plan: OutputPlan,
+  io: Io,
+): Promise<Finding[]> {
   if (plan.kind === 'stream') {
     for (const result of results) io.out(result);
     return [];

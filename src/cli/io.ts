@@ -1,4 +1,5 @@
 import { rmSync } from 'node:fs';
+import { relative } from 'node:path';
 import { noProgress, progressBar, type ProgressView } from './progress.js';
 import { pendingFiles } from '../project/write-file.js';
 
@@ -8,6 +9,12 @@ export interface Io {
   readonly err: (text: string) => void;
   readonly readInput: () => Promise<Uint8Array>;
   readonly folder: string;
+  /** Whether the product goes to a terminal, and not to a file or another program. */
+  readonly outIsTerminal: boolean;
+  /** Puts a text on the clipboard, and says by what: a program, or the terminal itself. */
+  readonly toClipboard: (text: string) => Promise<string>;
+  /** A path as findings and lines show it: from the current folder. */
+  readonly shown: (path: string) => string;
   /** Whether messages to a person may be coloured. */
   readonly color: boolean;
   /** A view of how far long work is: a bar on a terminal, nothing elsewhere. */
@@ -34,6 +41,12 @@ export function processIo(): Io {
     err: (text) => void process.stderr.write(text),
     readInput,
     folder: process.cwd(),
+    outIsTerminal: process.stdout.isTTY === true,
+    toClipboard: async (text) => {
+      const { toClipboard } = await import('./clipboard.js');
+      return toClipboard(text, process.env, process.platform, (sequence) => process.stdout.write(sequence));
+    },
+    shown: (path) => relative(process.cwd(), path),
     progress: async () => (process.stderr.isTTY ? progressBar(process.stderr) : noProgress),
     stopped: () =>
       new Promise((resolve) => {

@@ -1,9 +1,9 @@
 import type { SingleBar } from 'cli-progress';
-import type { BuildProgress } from '../project/build.js';
+import type { VisitProgress } from '../project/visit-messages.js';
 
 /** Shows how far a build is. */
 export interface ProgressView {
-  readonly show: (progress: BuildProgress) => void;
+  readonly show: (progress: VisitProgress) => void;
   /** Takes the view away, so that lines may be printed; the next `show` brings it back. */
   readonly clear: () => void;
 }

@@ -6,6 +6,7 @@ import { planText } from '../core/slice/plan.js';
 import { noDefaults } from '../core/source/read-message.js';
 import { drawOverview } from '../pictures/draw-overview.js';
 import { readPixels, readStillPicture } from '../pictures/cut-picture.js';
+import { noMail } from '../project/config-mail.js';
 import { loadConfig, projectFolderOf, type Config } from '../project/config.js';
 import { buildSlices, type BuiltSlices } from '../project/build-slices.js';
 import { boundsOf } from '../project/finished-pictures.js';
@@ -147,5 +148,7 @@ function plainConfig(folder: string): Config {
     destinations: [],
     defaults: { ...noDefaults, data: [] },
     footer: null,
+    mail: noMail,
+    samples: new Map(),
   };
 }

@@ -1,16 +1,11 @@
 import { relative } from 'node:path';
 import { isError, severityOf } from '../core/finding.js';
-import {
-  buildMessages,
-  messageNameOf,
-  type BuildRequest,
-  type BuildResult,
-  type MessageInputs,
-} from '../project/build.js';
+import { buildMessages, type BuildRequest, type BuildResult } from '../project/build.js';
 import { writeBuildRecord } from '../project/build-record.js';
 import { loadConfig } from '../project/config.js';
 import { refreshEditorFiles } from '../project/editor-files.js';
 import { messageFiles } from '../project/load-message.js';
+import { messageNameOf, type MessageInputs } from '../project/visit-messages.js';
 import { concernsAll, watchProject } from '../project/watch-project.js';
 import { describeFailures } from './build.js';
 import type { Io } from './io.js';

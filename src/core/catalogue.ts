@@ -1,7 +1,9 @@
 import { cssFindings } from './findings/css.js';
 import { htmlFindings } from './findings/html.js';
+import { mailFindings } from './findings/mail.js';
 import { mergeFindings } from './findings/merge.js';
 import { pictureFindings } from './findings/pictures.js';
+import { plainTextFindings } from './findings/plain-text.js';
 import { regionFindings } from './findings/regions.js';
 import { serviceFindings } from './findings/services.js';
 import { sliceFindings } from './findings/slices.js';
@@ -24,6 +26,8 @@ export const catalogue = {
   ...mergeFindings,
   ...serviceFindings,
   ...sliceFindings,
+  ...plainTextFindings,
+  ...mailFindings,
 };
 
 export type FindingCode = keyof typeof catalogue;

@@ -3,6 +3,7 @@ import { basename, dirname, extname, join, posix } from 'node:path';
 import { finding, type Finding } from '../core/finding.js';
 import { isElsewhere, plainPath } from '../core/picture/local-path.js';
 import { SourceText } from '../core/text/source-text.js';
+import { readMail } from '../mail/read-mail.js';
 import { isInside } from './inside.js';
 import { decodeText, describeError, readFailure } from './text-file.js';
 
@@ -103,26 +104,21 @@ async function fromZip(bytes: Uint8Array, shown: string): Promise<ForeignResult>
 }
 
 async function fromMail(bytes: Uint8Array, shown: string): Promise<ForeignResult> {
-  const { default: PostalMime } = await import('postal-mime');
-  const mail = await PostalMime.parse(bytes).catch((error: unknown) => describeError(error));
+  const mail = await readMail(bytes).catch((error: unknown) => describeError(error));
   if (typeof mail === 'string')
     return { message: null, finding: finding('adopt-unreadable', null, { path: shown, detail: mail }) };
-  if (mail.html === undefined || mail.html.trim() === '')
+  if (mail.html === null || mail.html.trim() === '')
     return { message: null, finding: finding('adopt-unreadable', null, { path: shown, detail: 'it holds no HTML' }) };
   return {
     message: {
       source: new SourceText(shown, mail.html),
-      subject: mail.subject ?? null,
+      subject: mail.subject,
       file: (address) => {
         const id = /^cid:(.+)$/i.exec(address)?.[1];
-        const part = mail.attachments.find(
-          ({ contentId }) => id !== undefined && contentId?.replace(/^<|>$/g, '') === plainPath(id),
-        );
+        const part = mail.parts.find(({ contentId }) => id !== undefined && contentId === plainPath(id));
         if (part === undefined) return Promise.resolve(null);
-        const { content } = part;
-        const data = typeof content === 'string' ? Buffer.from(content) : new Uint8Array(content);
-        const kind = (part.mimeType.split('/')[1] ?? 'bin').replace(/\+.*$/, '').replace('jpeg', 'jpg');
-        return Promise.resolve({ name: basename(part.filename ?? `${id ?? 'picture'}.${kind}`), bytes: data });
+        const kind = (part.type.split('/')[1] ?? 'bin').replace(/\+.*$/, '').replace('jpeg', 'jpg');
+        return Promise.resolve({ name: basename(part.name ?? `${id ?? 'picture'}.${kind}`), bytes: part.bytes });
       },
     },
     finding: null,

@@ -1,60 +1,129 @@
 import { join } from 'node:path';
 import stringWidth from 'string-width';
-import { isError, type Finding } from '../core/finding.js';
+import { finding, isError, type Finding, type Report } from '../core/finding.js';
+import type { PackageShape } from '../core/merge/dialect.js';
 import { importCard } from '../core/package/import-card.js';
 import { manifestJson, type MessageFacts } from '../core/package/manifest.js';
 import type { PackageFile } from '../core/package/package-file.js';
+import { packageFiles } from '../core/package/shapes.js';
 import type { Metadata } from '../core/source/read-message.js';
-import { renderMessage, type RenderedMessage } from '../core/source/render-message.js';
-import type { BuildOutcome, BuildRequest, Target } from './build.js';
+import { renderMessage, type RenderedMessage, type RenderInput } from '../core/source/render-message.js';
+import { countPictures } from '../pictures/count-pictures.js';
+import type { BuildOutcome, BuildRequest } from './build.js';
 import type { Config } from './config.js';
 import { digestOf } from './digest.js';
-import type { PicturePlacer } from './place-pictures.js';
-import type { MessagePreparer, PreparedEdition } from './prepare-message.js';
+import { packedMail } from './packed-mail.js';
+import type { PlacedPictures } from './place-pictures.js';
+import type { PreparedEdition } from './prepare-message.js';
+import type { EditionTask, Target } from './visit-messages.js';
 import { outputFolder, writeOutputs } from './write-outputs.js';
 
+/** Columns of text versions. */
 const TEXT_WIDTH = 72;
 
-/** What the editions of a message share while it is built. */
-export interface EditionTask {
-  readonly request: BuildRequest;
-  readonly message: string;
-  readonly preparer: MessagePreparer;
-  readonly placer: PicturePlacer;
+/** A message, written for a destination. */
+export interface RenderedEdition {
+  readonly rendered: RenderedMessage;
+  readonly placed: PlacedPictures;
+  readonly facts: MessageFacts;
 }
 
-/** Writes an edition for a destination: its HTML, text, pictures and manifest. */
+/** Writes an edition for a destination: its HTML, text, pictures and manifest, and its package where one is asked for. */
 export async function buildEdition(
-  { request, message, preparer, placer }: EditionTask,
-  { edition, versions, pictures, attachments }: PreparedEdition,
+  task: EditionTask,
+  ready: PreparedEdition,
   target: Target,
+  { outFolder, pack }: BuildRequest,
 ): Promise<BuildOutcome> {
-  const { config, outFolder } = request;
   const findings: Finding[] = [];
   const report = (item: Finding): unknown => findings.push(item);
-  const base = { message, edition: edition.name, destination: target.destination.name };
+  const base = { message: task.message, edition: ready.edition.name, destination: target.destination.name };
+  const place = { outFolder, ...base };
   const failed = (): BuildOutcome => ({ ...base, findings, written: null, pictures: null });
-  const folder = outputFolder({ outFolder, ...base });
-  const placed = await placer.place(pictures, message, target, join(folder, 'images'), report);
-  if (placed === null) return failed();
-  const rendered = renderMessage(
-    versions,
-    {
-      dialect: target.dialect,
-      fields: config.fields,
-      recipient: preparer.recipient(new Date().getFullYear()),
-      picturePath: placed.address,
-      text: { width: TEXT_WIDTH, links: 'notes', measure: stringWidth },
-      linkParameters: preparer.linkParameters(target.destination, edition, report),
-    },
-    report,
-  );
-  if (findings.some(isError)) return failed();
+  const done = await renderEdition(task, ready, target, join(outputFolder(place), 'images'), report);
+  if (done === null || findings.some(isError)) return failed();
+  const shape = pack === null ? null : shapeFor(target, pack.shape);
+  if (shape?.shape === 'single') reportTravellers(done, target, report);
+  const page = pageFiles(done, ready);
+  const packed =
+    shape?.shape === 'eml'
+      ? await packedMail(task, ready, target, report)
+      : shape === null
+        ? page
+        : packFiles(shape, done, ready, target);
+  if (packed === null || findings.some(isError)) return failed();
+  const manifest = file('manifest.json', manifestJson(done.facts, shape?.shape ?? null, packed, digestOf));
+  const card =
+    shape === null ? [] : [file('import-card.txt', importCard(done.facts, target.dialect.title, shape.shape, packed))];
+  const { written, problem } = await writeOutputs(place, {
+    page,
+    packed: [...packed, manifest, ...card],
+    shape: shape?.shape ?? null,
+  });
+  if (problem !== null) findings.push(problem);
+  return { ...base, findings, written, pictures: written === null ? null : done.placed.summary };
+}
+
+/**
+ * Writes an edition for a destination. Null, with findings, where it cannot be.
+ * @param folder where pictures that travel with the HTML come to lie, for those who are told
+ */
+export async function renderEdition(
+  task: EditionTask,
+  ready: PreparedEdition,
+  target: Target,
+  folder: string,
+  report: Report,
+): Promise<RenderedEdition | null> {
+  const placed = await task.placer.place(ready.pictures, task.message, target, folder, report);
+  if (placed === null) return null;
+  const rendered = renderMessage(ready.versions, renderInput(task, ready, target, placed, report), report);
+  return { rendered, placed, facts: factsOf(task, ready, target, { rendered, placed }) };
+}
+
+/** What a destination decides of a message. */
+export function renderInput(
+  { config, preparer }: EditionTask,
+  { edition }: PreparedEdition,
+  { destination, dialect }: Target,
+  placed: PlacedPictures,
+  report: Report,
+): RenderInput {
+  return {
+    dialect,
+    fields: config.fields,
+    recipient: preparer.recipient(new Date().getFullYear(), null),
+    picturePath: placed.address,
+    text: { width: TEXT_WIDTH, links: 'notes', measure: stringWidth },
+    linkParameters: preparer.linkParameters(destination, edition, report),
+  };
+}
+
+/** The shape of a package: that which is asked for, with the names that the dialect gives to such files. */
+function shapeFor({ dialect }: Target, asked: PackageShape['shape'] | null): PackageShape | null {
+  return asked === null || asked === dialect.package?.shape ? dialect.package : { shape: asked };
+}
+
+/** A single file of HTML takes no pictures along. */
+function reportTravellers({ placed }: RenderedEdition, { destination }: Target, report: Report): void {
+  if (placed.files.length === 0 || destination.images.mode === 'host') return;
+  const count = countPictures(placed.files.length);
+  report(finding('package-pictures', null, { count, name: destination.name }));
+}
+
+function factsOf(
+  { config, message }: EditionTask,
+  { edition, versions, attachments }: PreparedEdition,
+  { destination, dialect }: Target,
+  { rendered, placed }: Pick<RenderedEdition, 'rendered' | 'placed'>,
+): MessageFacts {
   const { metadata } = versions.html;
-  const facts: MessageFacts = {
-    ...base,
+  return {
+    message,
+    edition: edition.name,
+    destination: destination.name,
     project: config.name,
-    dialect: target.dialect.name,
+    dialect: dialect.name,
     subject: rendered.subject,
     subjectSample: rendered.subjectSample,
     preheader: rendered.preheader,
@@ -64,35 +133,38 @@ export async function buildEdition(
     sender: senderOf(config, metadata),
     links: rendered.links,
     regions: versions.html.source.regions,
+    hasTags: versions.html.source.tags.length > 0,
     attachments: attachments.map(({ name }) => name),
     extras: Object.fromEntries(metadata.extras),
-    pictures: { mode: target.destination.images.mode, list: placed.listed },
+    pictures: { mode: destination.images.mode, list: placed.listed },
   };
-  const carried = [...placed.files, ...attachments.map(({ name, bytes }) => ({ path: `attachments/${name}`, bytes }))];
-  const files = filesOf(facts, rendered, carried, request.pack ? target.dialect.title : null);
-  const shape = request.pack ? (target.dialect.package?.shape ?? null) : null;
-  const { written, problem } = await writeOutputs({ outFolder, ...base }, files, shape);
-  if (problem !== null) findings.push(problem);
-  return { ...base, findings, written, pictures: written === null ? null : placed.summary };
 }
 
 function senderOf({ sender }: Config, { from, replyTo }: Metadata): MessageFacts['sender'] {
   return sender === null ? null : { ...sender, name: from ?? sender.name, replyTo: replyTo ?? sender.replyTo };
 }
 
-function filesOf(
-  facts: MessageFacts,
-  { html, text }: Pick<RenderedMessage, 'html' | 'text'>,
-  carried: readonly PackageFile[],
-  cardTitle: string | null,
+/** What travels with the HTML. */
+function carriedFiles({ placed }: RenderedEdition, { attachments }: PreparedEdition): PackageFile[] {
+  return [...placed.files, ...attachments.map(({ name, bytes }) => ({ path: `attachments/${name}`, bytes }))];
+}
+
+/** The message as a page in a folder. */
+function pageFiles(done: RenderedEdition, ready: PreparedEdition): PackageFile[] {
+  const { html, text } = done.rendered;
+  return [...carriedFiles(done, ready), file('index.txt', text), file('index.html', html)];
+}
+
+function packFiles(
+  shape: PackageShape,
+  done: RenderedEdition,
+  ready: PreparedEdition,
+  { dialect: { delimiters } }: Target,
 ): PackageFile[] {
-  const encode = (content: string): Uint8Array => Buffer.from(content);
-  const content: PackageFile[] = [
-    ...carried,
-    { path: 'index.txt', bytes: encode(text) },
-    { path: 'index.html', bytes: encode(html) },
-  ];
-  const manifest = { path: 'manifest.json', bytes: encode(manifestJson(facts, content, digestOf)) };
-  const card = cardTitle === null ? [] : [{ path: 'import-card.txt', bytes: encode(importCard(facts, cardTitle)) }];
-  return [...content, manifest, ...card];
+  const { html, text } = done.rendered;
+  return packageFiles(shape, done.facts, { html, text, carried: carriedFiles(done, ready), delimiters });
+}
+
+function file(path: string, content: string): PackageFile {
+  return { path, bytes: Buffer.from(content) };
 }

@@ -1,8 +1,9 @@
 import { readFile } from 'node:fs/promises';
 import { join, relative } from 'node:path';
 import type { Finding } from '../core/finding.js';
-import type { BuildOutcome, MessageInputs } from './build.js';
+import type { BuildOutcome } from './build.js';
 import { digestOf } from './digest.js';
+import type { MessageInputs } from './visit-messages.js';
 import { writeWhole } from './write-file.js';
 
 const RECORD_FILE = 'build-record.json';

@@ -62,7 +62,7 @@ export async function buildSlices(request: SliceRequest, given: Report): Promise
     {
       dialect: neutralDialect,
       fields: config.fields,
-      recipient: preparer.recipient(new Date().getFullYear()),
+      recipient: preparer.recipient(new Date().getFullYear(), null),
       picturePath: (source) => `images/${ready.pictures.get(source)?.name ?? ''}`,
       text: { width: 72, links: 'notes', measure: stringWidth },
       linkParameters: [],

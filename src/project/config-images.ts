@@ -1,17 +1,9 @@
 import { resolve } from 'node:path';
-import { finding, type Finding, type Place, type Report } from '../core/finding.js';
-import { spanAt } from '../core/text/span.js';
+import { finding, type Finding, type Report } from '../core/finding.js';
 import type { Hosting, Upload } from '../pictures/host-pictures.js';
 import { folderAddress } from '../pictures/web-address.js';
 import type { RawImages } from './config-schema.js';
-
-/** A text of the configuration that may name variables of the environment. */
-export interface Setting {
-  /** Where it stands in the configuration, in words: `destinations.partners.images.base_url`. */
-  readonly key: string;
-  readonly text: string;
-  readonly place: Place;
-}
+import { filledSetting, secretSetting, settingAt, type Environment, type PlaceOf, type Setting } from './settings.js';
 
 /** How a destination's pictures reach readers. What the environment adds is not known yet. */
 export interface PictureSetting {
@@ -32,8 +24,6 @@ interface UploadSetting {
 
 /** The seconds that one picture may take on its way. */
 const UPLOAD_SECONDS = 30;
-
-type PlaceOf = (path: readonly (string | number)[]) => Place;
 
 /** Reads `images` of a destination; what is missing for its mode, and what its mode does not know, is reported. */
 export function readPictureSetting(
@@ -58,8 +48,7 @@ export function readPictureSetting(
   if (upload?.kind === 'folder' && upload.folder === undefined) missing(within, 'folder', 'the folder that takes them');
   if (upload !== undefined && upload.kind !== 'folder' && upload.url === undefined)
     missing(within, 'url', 'the address of the folder that takes them');
-  const setting = (at: string[], text: string | undefined): Setting | null =>
-    text === undefined ? null : { key: at.join('.'), text, place: placeOf(at) };
+  const setting = (at: string[], text: string | undefined): Setting | null => settingAt(at, text, placeOf);
   return {
     mode,
     baseUrl: setting([...path, 'base_url'], baseUrl),
@@ -78,9 +67,6 @@ export function readPictureSetting(
   };
 }
 
-/** The variables of the environment. */
-export type Environment = Readonly<Record<string, string | undefined>>;
-
 /**
  * Where the pictures of a destination go, with what the environment says. Null, with findings, where a variable is missing
  * or an address is none.
@@ -91,17 +77,9 @@ export function resolveHosting(
   projectFolder: string,
 ): { hosting: Hosting | null; findings: Finding[] } {
   const findings: Finding[] = [];
-  const fill = (setting: Setting | null): string | null => {
-    if (setting === null) return null;
-    return setting.text.replace(/\$\{env\.(\w+)\}/g, (whole, name: string, at: number) => {
-      const value = environment[name];
-      if (value !== undefined && value !== '') return value;
-      const start = setting.place.source.text.indexOf(whole, setting.place.span.start);
-      const span = start < 0 ? setting.place.span : spanAt(start, whole.length);
-      findings.push(finding('environment-missing', { source: setting.place.source, span }, { name }));
-      return at === 0 ? 'https://missing.invalid/' : '';
-    });
-  };
+  const report = (item: Finding): unknown => findings.push(item);
+  const fill = (setting: Setting | null): string | null =>
+    filledSetting(setting, environment, report, 'https://missing.invalid/');
   const address = (setting: Setting | null): string => {
     const text = fill(setting);
     if (setting === null || text === null) return '';
@@ -110,11 +88,7 @@ export function resolveHosting(
     if (url === null) findings.push(finding('address-wrong', null, { key: setting.key, detail }));
     return url ?? '';
   };
-  const secret = (setting: Setting | null): string | null => {
-    if (setting !== null && !/\$\{env\.\w+\}/.test(setting.text))
-      findings.push(finding('secret-in-file', null, { key: setting.key }));
-    return fill(setting);
-  };
+  const secret = (setting: Setting | null): string | null => secretSetting(setting, environment, report);
   const hosting: Hosting = { baseUrl: address(baseUrl), upload: uploadOf() };
   return { hosting: findings.length > 0 ? null : hosting, findings };
 

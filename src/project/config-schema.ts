@@ -33,6 +33,23 @@ export interface RawImages {
   };
 }
 
+/** A mail server, as `inscriba.yaml` has it. */
+export interface RawServer {
+  readonly host: string;
+  readonly port?: number | string;
+  readonly security?: 'tls' | 'starttls' | 'none';
+  readonly user?: string;
+  readonly password?: string;
+  readonly timeout?: number;
+}
+
+/** How mails are sent and drafts kept, as `inscriba.yaml` has it. */
+export interface RawMail {
+  readonly smtp?: RawServer & { readonly per_minute?: number };
+  readonly imap?: RawServer & { readonly drafts?: string };
+  readonly readers?: readonly string[];
+}
+
 /** What messages say that do not say it themselves, as `inscriba.yaml` has it. */
 export interface RawDefaults {
   readonly preheader?: string;
@@ -54,6 +71,7 @@ export interface RawConfig {
     readonly company?: string;
     readonly postal_address?: string;
     readonly website?: string;
+    readonly unsubscribe?: string | readonly string[];
   };
   readonly width: number;
   readonly fields: Readonly<Record<string, RawField>>;
@@ -61,12 +79,17 @@ export interface RawConfig {
   readonly destinations: Readonly<Record<string, RawDestination>>;
   readonly defaults: RawDefaults;
   readonly footer?: string;
+  readonly mail?: RawMail;
+  readonly samples?: string | Readonly<Record<string, unknown>>;
 }
 
 const name = Joi.string().pattern(/^[\p{L}\d][\p{L}\d_-]*$/u);
-const address = Joi.string().email({ tlds: false });
+// Mail servers that take other characters in addresses are rare, and mail with them is lost elsewhere.
+const address = Joi.string().email({ tlds: false, allowUnicode: false });
 const fieldName = /^[A-Za-z_]\w*$/;
 const itemTypes = ['text', 'number', 'flag', 'date'];
+
+const leaving = Joi.string().uri({ scheme: ['https', 'mailto'] });
 
 const sender = Joi.object({
   name: Joi.string().required().description('The name that readers see as the sender'),
@@ -77,6 +100,9 @@ const sender = Joi.object({
   website: Joi.string()
     .uri({ scheme: ['http', 'https'] })
     .description('Its page on the web'),
+  unsubscribe: Joi.alternatives(leaving, Joi.array().items(leaving).min(1)).description(
+    'Addresses by which readers leave (https or mailto); for mails that no platform sends',
+  ),
 });
 
 /** What a list holds: one kind of datum, or fields, of which each may again be a list. */
@@ -140,6 +166,33 @@ const destination = Joi.object({
     .description('Parameters that are added to every web link; values may hold ${message.name} and the like'),
 });
 
+const serverKeys = {
+  host: Joi.string().required().description('The name of the server; may hold ${env.NAME}'),
+  port: Joi.alternatives(Joi.number().integer(), Joi.string()).description(
+    'Its port, where it is not the usual one; may be ${env.NAME}',
+  ),
+  security: Joi.string().valid('tls', 'starttls', 'none'),
+  user: Joi.string().description('The name to log in with; may hold ${env.NAME}'),
+  password: Joi.string().description('Its password: ${env.NAME}'),
+  timeout: Joi.number().min(0.1).max(600).description('The seconds that the server may let one wait (30)'),
+};
+
+const mail = Joi.object({
+  smtp: Joi.object({
+    ...serverKeys,
+    security: serverKeys.security.description(
+      'How the connection is kept private (starttls); none only on this machine',
+    ),
+    per_minute: Joi.number().min(1).max(6000).description('How many mails go out in a minute, at most (60)'),
+  }).description('The server that sends proofs'),
+  imap: Joi.object({
+    ...serverKeys,
+    security: serverKeys.security.description('How the connection is kept private (tls); none only on this machine'),
+    drafts: Joi.string().description('The folder that drafts go to (that which the server marks as such)'),
+  }).description('The mailbox that drafts are put into'),
+  readers: Joi.array().items(address).description('The addresses that proofs go to, where the command names none'),
+});
+
 const defaults = Joi.object({
   preheader: Joi.string().description('The line beside the subject in inboxes'),
   topic: Joi.string().description('The kind of mail that a reader may subscribe to'),
@@ -168,5 +221,9 @@ export const configSchema: Joi.ObjectSchema<RawConfig> = Joi.object<RawConfig>({
     .required()
     .description('The places that finished messages go to'),
   footer: Joi.string().description('A file of finished HTML, with neutral merge tags: the footer that convert puts in'),
+  mail: mail.description('How proofs are sent and drafts kept'),
+  samples: Joi.alternatives(Joi.string(), Joi.object()).description(
+    'Sample recipients by their names, with the fields in which each differs; or the path of a YAML file with them',
+  ),
   defaults: defaults.default({}).description('What messages say that do not say it themselves'),
 });

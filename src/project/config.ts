@@ -11,7 +11,10 @@ import type { Template } from '../core/template/nodes.js';
 import { readLine } from '../core/template/read-values.js';
 import { SourceText } from '../core/text/source-text.js';
 import { readPictureSetting, type PictureSetting } from './config-images.js';
+import { readMailSetting, type MailSetting } from './config-mail.js';
+import { readSamples, type NamedSamples } from './config-samples.js';
 import { configSchema, type RawConfig, type RawDefaults, type RawDestination } from './config-schema.js';
+import type { PlaceOf } from './settings.js';
 import { readTextFile } from './text-file.js';
 import { parseYaml, readYaml } from './yaml-file.js';
 
@@ -47,6 +50,9 @@ export interface Config {
   readonly defaults: MessageDefaults;
   /** The footer for finished HTML: a path from the project's folder, and where it is named. */
   readonly footer: { readonly path: string; readonly place: Place } | null;
+  readonly mail: MailSetting;
+  /** Sample recipients beside the one that the samples of the fields make. */
+  readonly samples: NamedSamples;
 }
 
 export type ConfigResult =
@@ -63,6 +69,7 @@ export async function loadConfig(from: string): Promise<ConfigResult> {
   const { value, findings, placeOf } = readYaml(file.source, configSchema);
   if (value === null) return { config: null, findings };
   const { fields, problems } = await readFields(value.fields, folder, placeOf);
+  const samples = await readSamples(value.samples, folder, fields, placeOf, (item) => problems.push(item));
   const destinations = Object.entries(value.destinations).map(([key, raw]) => ({
     name: key,
     dialect: raw.dialect,
@@ -82,12 +89,12 @@ export async function loadConfig(from: string): Promise<ConfigResult> {
       fonts: value.fonts,
       destinations,
       defaults: defaultsOf(value.defaults, placeOf),
+      mail: readMailSetting(value.mail, placeOf),
+      samples,
     },
     findings: [],
   };
 }
-
-type PlaceOf = (path: readonly (string | number)[]) => Place;
 
 function defaultsOf(raw: RawDefaults, placeOf: PlaceOf): MessageDefaults {
   return {
@@ -141,6 +148,7 @@ function senderOf({ sender }: RawConfig): Sender | null {
     company: sender.company ?? null,
     postalAddress: sender.postal_address ?? null,
     website: sender.website ?? null,
+    unsubscribe: [sender.unsubscribe ?? []].flat(),
   };
 }
 

@@ -20,6 +20,7 @@ import {
   type TagConstruct,
 } from '../core/merge/dialect.js';
 import { usualBinding } from '../core/merge/grammar.js';
+import { packageShapes } from '../core/package/shape-names.js';
 import type { SourceText } from '../core/text/source-text.js';
 import { regionKinds } from '../core/template/regions.js';
 import { exists } from './exists.js';
@@ -61,6 +62,7 @@ interface RawDialect {
   };
   readonly regions: Readonly<Record<string, RegionPattern | null>>;
   readonly limits: { readonly web_fonts: boolean };
+  readonly plain_text: 'same' | 'raw';
   readonly package?: PackageShape;
   readonly paths: {
     readonly lookup: NameLookup;
@@ -101,6 +103,9 @@ const delimiterList = Joi.array().items(
     trim_close: Joi.string(),
   }).and('trim_open', 'trim_close'),
 );
+
+/** A name of a file in a package, which may hold `{message}`. */
+const fileName = Joi.string().pattern(/^[\p{L}\d{}][\p{L}\d{}. _-]*$/u, 'the name of a file');
 
 const conditionNames = [
   'present',
@@ -183,8 +188,16 @@ const schema: Joi.ObjectSchema<RawDialect> = Joi.object<RawDialect>({
   regions: Joi.object(
     Object.fromEntries([...regionKinds, 'repeat', 'choice'].map((kind) => [kind, regionPattern])),
   ).default({}),
+  plain_text: Joi.string().valid('same', 'raw').default('same'),
   limits: Joi.object({ web_fonts: Joi.boolean().default(true) }).default({ web_fonts: true }),
-  package: Joi.object({ shape: Joi.string().valid('zip', 'folder').required() }),
+  package: Joi.object({
+    shape: Joi.string()
+      .valid(...packageShapes)
+      .required(),
+    html: fileName,
+    text: fileName,
+    css: Joi.when('shape', { is: 'split', then: fileName, otherwise: Joi.forbidden() }),
+  }),
   paths: Joi.object({
     lookup: Joi.string().valid('named', 'item', 'outward').default('named'),
     field: paths.default('{name}'),
@@ -299,6 +312,7 @@ function toDialect(raw: RawDialect): Dialect {
       Object.entries(raw.regions).filter((entry): entry is [string, RegionPattern] => entry[1] !== null),
     ),
     webFonts: raw.limits.web_fonts,
+    rawInText: raw.plain_text === 'raw',
     package: raw.package ?? null,
     paths: {
       lookup: raw.paths.lookup,

@@ -40,6 +40,8 @@ export interface LoadedMessage {
   readonly values: BuildRecord;
   readonly parts: ReadonlyMap<string, Part>;
   readonly editions: { readonly file: DataFile; readonly named: NamedFile; readonly pattern: Template | null } | null;
+  /** The text version that its author wrote in a file of its own; null where there is none. */
+  readonly ownText: Template | null;
   /** The slices of its sliced pictures, by the paths that their tables give. */
   readonly slices: ReadonlyMap<string, NamedPicture>;
 }
@@ -84,7 +86,7 @@ export async function loadMessage(
   return new Loader(file, config, files, report).load();
 }
 
-type Read = Omit<LoadedMessage, 'name' | 'path' | 'source' | 'parts' | 'editions' | 'values' | 'slices'> & {
+type Read = Omit<LoadedMessage, 'name' | 'path' | 'source' | 'parts' | 'editions' | 'values' | 'slices' | 'ownText'> & {
   readonly data: readonly NamedFile[];
   readonly own: BuildRecord;
   readonly editions: NamedFile | null;
@@ -113,10 +115,11 @@ class Loader {
     const parts = await this.loadParts(read);
     const data = await this.loadData(read.data);
     const editions = await this.loadEditions(read);
+    const ownText = await this.loadOwnText();
     if (this.#failed) return null;
     const values = new Map<string, BuildValue>([...data, ...read.own]);
     const { page, content, language } = read;
-    return { ...this.file, source, page, content, language, values, parts, editions, slices: this.#slices };
+    return { ...this.file, source, page, content, language, values, parts, editions, ownText, slices: this.#slices };
   }
 
   private readonly report = (item: Finding): null => {
@@ -228,6 +231,17 @@ class Loader {
     }
     reportCycles(parts, this.report);
     return parts;
+  }
+
+  /** `messages/<name>.txt`, beside the message. */
+  private async loadOwnText(): Promise<Template | null> {
+    const path = join(dirname(this.file.path), `${this.file.name}.txt`);
+    const { file, finding: problem } = await this.read(path);
+    if (file !== null) {
+      if (file.source.text.trim() !== '') return readLine(file.source, spanAt(0, file.source.text.length), this.report);
+      return this.report(finding('text-empty', { source: file.source, span: spanAt(0, 0) }));
+    }
+    return problem.code === 'file-missing' ? null : this.report(problem);
   }
 
   private async loadData(named: readonly NamedFile[]): Promise<Map<string, BuildValue>> {

@@ -4,12 +4,13 @@ import type { PictureFacts } from '../core/package/manifest.js';
 import type { PackageFile } from '../core/package/package-file.js';
 import { countPictures } from '../pictures/count-pictures.js';
 import { hostPictures, type Hosting, type UploadMemory } from '../pictures/host-pictures.js';
-import type { Target } from './build.js';
-import { resolveHosting, type Environment } from './config-images.js';
+import { resolveHosting } from './config-images.js';
 import type { Config } from './config.js';
 import { digestOf } from './digest.js';
 import { mediaTypeOf, type CarriedPicture } from './message-pictures.js';
+import type { Environment } from './settings.js';
 import { uploadMemory } from './upload-record.js';
+import type { Target } from './visit-messages.js';
 import { writeWhole } from './write-file.js';
 
 /** What the pictures of an output came to, for the line that tells of it. */

@@ -4,10 +4,12 @@ import { compileMessage, type CompiledMessage, type MessageVersions } from '../c
 import { sampleRecipient, type SampleRecipient } from '../core/source/fill-sample.js';
 import type { LinkParameter } from '../core/source/link-parameters.js';
 import { pictureWidths } from '../core/source/picture-widths.js';
+import { checkOwnText, readOwnText, type OwnText } from '../core/source/own-text.js';
+import { withSaidTexts } from '../core/source/said-text.js';
 import { readMessage, type MessageSource } from '../core/source/read-message.js';
 import { replaceSentinels } from '../core/html/tags.js';
 import { tagsAsWritten } from '../core/merge/write.js';
-import { expandLine, expandPage, type Expansion } from '../core/template/expand.js';
+import { expandLine, expandPage, expandText, type Expansion } from '../core/template/expand.js';
 import { slug } from '../core/template/filters.js';
 import { textOf, type BuildRecord, type BuildValue } from '../core/template/values.js';
 import type { Config, Destination } from './config.js';
@@ -92,16 +94,46 @@ export class MessagePreparer {
     const files: EditionFiles = { pictures: new Map(), attachments: [] };
     const html = await this.version(edition, 'html', files, report);
     if (html === null) return null;
-    const { page, content, parts } = this.message;
-    const templates = [page, content?.body, ...[...parts.values()].map(({ template }) => template)];
-    const differs = templates.some((template) => template?.hasMedia === true);
-    const text = differs ? await this.version(edition, 'text', files, report) : html;
+    const own = this.ownText(edition, html, report);
+    if (own.hasFailed) return null;
+    const isMadeAlike = own.text !== null || !this.hasMedia();
+    const text = isMadeAlike ? html : await this.version(edition, 'text', files, report);
     if (text === null) return null;
     const found: Finding[] = [];
     const collect = (item: Finding): unknown => found.push(atOrigin(item));
     const pictures = await carriedPictures(files.pictures, pictureWidths(html), { mostBytes: null }, collect);
     for (const item of withoutRepeats(found)) report(item);
-    return found.some(isError) ? null : { edition, versions: { html, text }, pictures, attachments: files.attachments };
+    return found.some(isError)
+      ? null
+      : { edition, versions: { html, text, ownText: own.text }, pictures, attachments: files.attachments };
+  }
+
+  /** Whether something in the message is for one of its versions alone. */
+  private hasMedia(): boolean {
+    const { page, content, parts } = this.message;
+    const templates = [page, content?.body, ...[...parts.values()].map(({ template }) => template)];
+    return templates.some((template) => template?.hasMedia === true);
+  }
+
+  /** The text version that the author wrote, for an edition; what is out of step with the message is reported. */
+  private ownText(
+    edition: Edition,
+    html: CompiledMessage,
+    report: Report,
+  ): { readonly text: OwnText | null; readonly hasFailed: boolean } {
+    const template = this.message.ownText;
+    if (template === null) return { text: null, hasFailed: false };
+    let hasFailed = false;
+    const collect = (item: Finding): void => {
+      hasFailed ||= isError(item);
+      report(item);
+    };
+    const expanded = expandText(template, this.expansion(edition, 'text', collect));
+    if (expanded === null) return { text: null, hasFailed: true };
+    const buildNames = this.buildNames(edition);
+    const text = readOwnText(expanded, { fields: this.config.fields, buildNames }, (item) => collect(atOrigin(item)));
+    if (!hasFailed) checkOwnText(text, html, (item) => collect(atOrigin(item)));
+    return { text, hasFailed };
   }
 
   private async version(
@@ -158,8 +190,12 @@ export class MessagePreparer {
     // What is missing from the text would be complained of once more.
     if (failed) return null;
     const { fields, defaults } = this.config;
-    const buildNames = new Set([...edition.shared.keys(), ...edition.values.keys()]);
-    return readMessage(expanded, { fields, defaults, buildNames }, report);
+    const buildNames = this.buildNames(edition);
+    return readMessage(withSaidTexts(expanded, medium), { fields, defaults, buildNames }, report);
+  }
+
+  private buildNames({ shared, values }: Edition): ReadonlySet<string> {
+    return new Set([...shared.keys(), ...values.keys()]);
   }
 
   /** The subject as it is written, merge tags and all. */
@@ -167,11 +203,20 @@ export class MessagePreparer {
     return replaceSentinels(metadata.subject, (index) => tagsAsWritten(tags).write(index, 'text'));
   }
 
-  /** The recipient that the samples of the project describe. */
-  recipient(year: number): SampleRecipient {
-    const { fields, sender } = this.config;
-    const system = { company: sender?.company ?? '', postalAddress: sender?.postalAddress ?? '', year };
-    return sampleRecipient(fields, system, this.message.language);
+  /**
+   * A recipient that the samples of the project describe.
+   * @param sample the name of a sample; null for what the fields themselves give
+   */
+  recipient(year: number, sample: string | null): SampleRecipient {
+    const { fields, sender, samples } = this.config;
+    const system = {
+      company: sender?.company ?? '',
+      postalAddress: sender?.postalAddress ?? '',
+      year,
+      unsubscribe: sender?.unsubscribe.find((address) => address.startsWith('https:')) ?? null,
+    };
+    const own = sample === null ? undefined : samples.get(sample);
+    return sampleRecipient(fields, system, this.message.language, own ?? new Map());
   }
 
   /** The parameters that a destination adds to the links of an edition. */

@@ -1,7 +1,8 @@
 import { readdir, readFile, rm } from 'node:fs/promises';
-import { join, relative } from 'node:path';
+import { isAbsolute, join, relative } from 'node:path';
 import type { Finding } from '../core/finding.js';
 import type { PackageFile } from '../core/package/package-file.js';
+import type { ShapeName } from '../core/package/shape-names.js';
 import { writeWhole } from './write-file.js';
 import { zipFiles } from './zip.js';
 
@@ -29,41 +30,79 @@ export function outputFolder({ outFolder, destination, message, edition }: Outpu
   return join(outFolder, destination, message, ...(edition === null ? [] : [edition]));
 }
 
-/**
- * Writes the files of an output, each whole or not at all.
- * @param shape how they are packed for import; null where they are not
- */
-export async function writeOutputs(
-  place: OutputPlace,
-  files: readonly PackageFile[],
-  shape: 'zip' | 'folder' | null,
-): Promise<WriteResult> {
+/** The files of an output. */
+export interface OutputFiles {
+  /** The message as a page, to be looked at. */
+  readonly page: readonly PackageFile[];
+  /** What its manifest lists, with the manifest and the card. */
+  readonly packed: readonly PackageFile[];
+  /** How they are packed for import; null where they are not. */
+  readonly shape: ShapeName | null;
+}
+
+/** Writes the files of an output, each whole or not at all. A zip stands beside the folder, all else in it. */
+export async function writeOutputs(place: OutputPlace, { page, packed, shape }: OutputFiles): Promise<WriteResult> {
   const folder = outputFolder(place);
-  const built = files.filter(({ path }) => path !== 'import-card.txt');
-  for (const { path, bytes } of shape === 'folder' ? files : built) {
+  const isZip = shape === 'zip';
+  const loose = isZip ? packed.filter(({ path }) => path !== 'import-card.txt') : packed;
+  const files = new Map([...page, ...loose].map((item) => [item.path, item]));
+  const before = await listedFiles(folder);
+  for (const { path, bytes } of files.values()) {
     const problem = await writeAt(join(folder, path), bytes);
     if (problem !== null) return { written: null, problem };
   }
-  await removeStaleFiles(folder, built);
-  const archive = shape === 'zip' ? `${folder}.zip` : null;
-  const problem = archive === null ? null : await writeAt(archive, zipFiles(files));
+  await removeStaleFiles(folder, before, files);
+  const archive = isZip ? `${folder}.zip` : null;
+  const problem = archive === null ? null : await writeAt(archive, zipFiles(packed));
   if (problem !== null) return { written: null, problem };
-  const sizes = (shape === null ? built : files).map(({ path, bytes }) => ({ path, size: bytes.length }));
-  return { written: { folder, files: sizes, package: shape === null ? null : (archive ?? folder) }, problem: null };
+  const sizes = [...new Map([...page, ...packed].map(({ path, bytes }) => [path, bytes.length]))];
+  const main =
+    shape === 'eml' || shape === 'single' ? packed.find(({ path }) => /\.(?:eml|html)$/.test(path)) : undefined;
+  return {
+    written: {
+      folder,
+      files: sizes.map(([path, size]) => ({ path, size })),
+      package: shape === null ? null : (archive ?? (main === undefined ? folder : join(folder, main.path))),
+    },
+    problem: null,
+  };
 }
 
 function writeAt(path: string, bytes: Uint8Array): Promise<Finding | null> {
   return writeWhole(path, bytes, relative(process.cwd(), path));
 }
 
-/** Removes pictures and attachments of an earlier build that this one no longer has. */
-async function removeStaleFiles(folder: string, files: readonly PackageFile[]): Promise<void> {
-  const current = new Set(files.map(({ path }) => path));
-  for (const inner of ['images', 'attachments']) {
-    const names = await readdir(join(folder, inner)).catch(() => []);
-    const stale = names.filter((name) => !current.has(`${inner}/${name}`));
-    await Promise.all(stale.map((name) => rm(join(folder, inner, name), { force: true })));
+/** The files of a folder that its manifest lists: those of an earlier build or package. */
+async function listedFiles(folder: string): Promise<string[]> {
+  const manifest = await readFile(join(folder, 'manifest.json'), 'utf8').catch(() => '');
+  return [...pathsIn(manifest), 'import-card.txt'].filter(
+    (path) => !isAbsolute(path) && !path.split(/[\\/]/).includes('..'),
+  );
+}
+
+function pathsIn(manifest: string): string[] {
+  try {
+    const { files } = JSON.parse(manifest) as { files?: unknown };
+    return (Array.isArray(files) ? files : []).flatMap((entry: unknown) => {
+      const path = typeof entry === 'object' && entry !== null && 'path' in entry ? entry.path : null;
+      return typeof path === 'string' && path !== '' ? [path] : [];
+    });
+  } catch {
+    return [];
   }
+}
+
+/** Removes what an earlier build or package wrote and this one no longer has. */
+async function removeStaleFiles(
+  folder: string,
+  before: readonly string[],
+  current: ReadonlyMap<string, PackageFile>,
+): Promise<void> {
+  const inner = ['images', 'attachments'].map(async (name) =>
+    (await readdir(join(folder, name)).catch(() => [])).map((path) => `${name}/${path}`),
+  );
+  const stale = [...before, ...(await Promise.all(inner)).flat()].filter((path) => !current.has(path));
+  await Promise.all(stale.map((path) => rm(join(folder, path), { force: true }).catch(() => undefined)));
 }
 
 /** Removes editions of an earlier build whose rows are gone. Only what a manifest says to be such an edition is touched. */

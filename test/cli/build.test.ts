@@ -81,7 +81,9 @@ describe('pack', () => {
     folder.run(['pack', '--quiet'], { env: { TZ: 'Asia/Tokyo' } });
     expect(Buffer.compare(first, folder.bytes('out/members/may-newsletter.zip'))).toBe(0);
     expect(first.subarray(0, 2).toString()).toBe('PK');
-    expect(existsSync(join(folder.path, 'out/archive'))).toBe(false);
+    // What is not packed in one file has its card beside it.
+    expect(existsSync(join(folder.path, 'out/archive/may-newsletter/import-card.txt'))).toBe(true);
+    expect(existsSync(join(folder.path, 'out/members/may-newsletter/import-card.txt'))).toBe(false);
   });
 });
 
@@ -349,7 +351,7 @@ test('help lists what there is, with two examples a command; an unknown command 
   folder = new TestFolder();
   const help = folder.run(['--help']);
   expect(help.code).toBe(0);
-  for (const command of ['build', 'pack', 'inline', 'text', 'demo']) {
+  for (const command of ['build', 'pack', 'inline', 'text', 'proof', 'draft', 'copy', 'standin', 'demo']) {
     expect(help.out).toContain(`  ${command} `);
     const own = folder.run([command, '--help']).out;
     expect((own.split('Examples:\n')[1] ?? '').match(/ {2}inscriba /g)).toHaveLength(2);

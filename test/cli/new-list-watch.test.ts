@@ -81,6 +81,8 @@ describe('new', () => {
       'fonts',
       'destinations',
       'footer',
+      'mail',
+      'samples',
       'defaults',
     ]);
     const bad = folder.run(['new', 'part', 'Footer'], { folder: 'shed' });

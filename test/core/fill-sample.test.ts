@@ -35,7 +35,7 @@ function fill(text: string): string {
   });
   const recipient = sampleRecipient(
     fields,
-    { company: 'Alder Lane CIC', postalAddress: '14 Alder Lane', year: 2026 },
+    { company: 'Alder Lane CIC', postalAddress: '14 Alder Lane', year: 2026, unsubscribe: null },
     'en',
   );
   return fillSample(pieces.join('') + text.slice(position), tags, recipient, (value) => value.replaceAll('<', '&lt;'));

@@ -3,7 +3,8 @@ import { existsSync, readdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { PictureServer, type Handler } from '../support/picture-server.js';
 import { TestFolder } from '../support/project.js';
-import { freePort, WebDavServer } from '../support/webdav-server.js';
+import { freePort } from '../support/free-port.js';
+import { WebDavServer } from '../support/webdav-server.js';
 
 const newsletter = 'may-newsletter';
 const login = { INSCRIBA_UPLOAD_USER: 'desk', INSCRIBA_UPLOAD_PASSWORD: 'hammer' };

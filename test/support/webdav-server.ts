@@ -1,20 +1,11 @@
 import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
 import { mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
-import { createServer, type AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { freePort } from './free-port.js';
 
 const program = '/usr/sbin/apache2';
 const modules = '/usr/lib/apache2/modules';
-
-/** A port of loopback that nothing listens on. */
-export async function freePort(): Promise<number> {
-  const server = createServer();
-  await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
-  const { port } = server.address() as AddressInfo;
-  await new Promise((resolve) => server.close(resolve));
-  return port;
-}
 
 /**
  * The WebDAV module of Debian's Apache, on loopback: `/mail/` shows its files to everybody; `/upload/` is the same folder for

@@ -57,6 +57,11 @@ export const pictureFindings = {
     reason: 'The picture store of {dialect} lacks {count} from {folder}',
     fix: 'Put them there, and give base_url under images the address under which the store shows them.',
   },
+  'package-pictures': {
+    severity: 'error',
+    reason: 'A single file of HTML takes no pictures along, and {count} of destination "{name}" would lie beside it',
+    fix: 'Host them, with images: { mode: host, base_url: … } under "{name}" in inscriba.yaml, or pack with --shape zip.',
+  },
   'attachment-missing': {
     severity: 'error',
     reason: 'The attachment {path} is not there, or lies outside the project',

@@ -71,4 +71,46 @@ export const serviceFindings = {
     reason: '{url} was not brought: {detail}',
     fix: '{advice}',
   },
+  'mail-login': {
+    severity: 'error',
+    service: true,
+    reason: '{host} does not know this user with this password: {answer}',
+    fix: 'Correct user and password under {key} in inscriba.yaml; the password comes from the environment.',
+  },
+  'mail-tls': {
+    severity: 'error',
+    service: true,
+    reason: 'No private connection to {host}: {detail}',
+    fix: 'Set security (tls, starttls or none) and port under {key} in inscriba.yaml as the server has them; a certificate of your own is known by NODE_EXTRA_CA_CERTS.',
+  },
+  'mail-sender-refused': {
+    severity: 'error',
+    service: true,
+    reason: '{host} takes no mail from this sender: {answer}',
+    fix: 'Correct address under sender in inscriba.yaml, or log in with user and password under mail.smtp.',
+  },
+  'mail-reader-refused': {
+    severity: 'error',
+    service: true,
+    reason: '{host} does not take {what} for {address}: {answer}',
+    fix: 'Correct the address; what other readers were sent has arrived.',
+  },
+  'mail-refused': {
+    severity: 'error',
+    service: true,
+    reason: '{host} does not take {what}: {answer}',
+    fix: 'Do what the answer says, and run this again.',
+  },
+  'imap-no-drafts': {
+    severity: 'error',
+    service: true,
+    reason: 'The server marks no folder as that of drafts',
+    fix: 'Name one with drafts under mail.imap in inscriba.yaml. There are: {known}.',
+  },
+  'imap-no-folder': {
+    severity: 'error',
+    service: true,
+    reason: 'The mailbox has no folder "{folder}"',
+    fix: 'Correct drafts under mail.imap in inscriba.yaml, or make the folder. There are: {known}.',
+  },
 } as const satisfies Record<string, CatalogueEntry>;

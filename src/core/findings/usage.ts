@@ -74,6 +74,12 @@ export const usageFindings = {
     reason: 'There is no destination called "{name}" whose pictures are hosted',
     fix: '{advice}',
   },
+  'unknown-edition': {
+    severity: 'error',
+    usage: true,
+    reason: 'The message {message} has no edition "{name}"',
+    fix: '{advice}',
+  },
   'unknown-message': {
     severity: 'error',
     usage: true,
@@ -135,7 +141,7 @@ export const usageFindings = {
     severity: 'error',
     usage: true,
     reason: 'The dialect {dialect} of destination "{name}" describes no package',
-    fix: 'Choose a destination whose dialect has a package: {known}.',
+    fix: 'Choose a shape with --shape, or a destination whose dialect has a package: {known}.',
   },
   'file-missing': {
     severity: 'error',
@@ -172,6 +178,12 @@ export const usageFindings = {
     usage: true,
     reason: 'Several inputs cannot go to one output',
     fix: 'Give --out a folder (an existing one, or a name that ends in "/"); each result keeps its own name there.',
+  },
+  'port-taken': {
+    severity: 'error',
+    usage: true,
+    reason: 'Port {port} cannot be listened on: {detail}',
+    fix: 'Stop the other program, or choose another port; 0 takes any that is free.',
   },
   'same-name': {
     severity: 'error',

@@ -55,6 +55,8 @@ export interface Dialect {
   readonly regions: Readonly<Record<string, RegionPattern>>;
   /** False where the platform refuses fonts from the web. */
   readonly webFonts: boolean;
+  /** True where a language escapes values wherever a tag stands, so that text versions must print them raw. */
+  readonly rawInText: boolean;
   /** Null where the dialect describes no package. */
   readonly package: PackageShape | null;
   /** Pairs of texts that mean the same, by which the file is proved. */
@@ -143,7 +145,12 @@ export type FieldCase = 'as-is' | 'upper-snake' | 'snake' | 'kebab' | 'camel' | 
 
 /** The files that a platform imports. */
 export interface PackageShape {
-  readonly shape: 'zip' | 'folder';
+  /** A zip, files in a folder, the style sheet and the body apart, one file of HTML, or a mail. */
+  readonly shape: 'zip' | 'folder' | 'split' | 'single' | 'eml';
+  /** What the files are called, where the platform wants other names than usual; `{message}` is the name of the message. */
+  readonly html?: string | undefined;
+  readonly text?: string | undefined;
+  readonly css?: string | undefined;
 }
 
 /** The neutral notation itself. */
@@ -172,6 +179,7 @@ export const neutralDialect: Dialect = {
   ownMarks: [],
   regions: {},
   webFonts: true,
+  rawInText: false,
   package: null,
   samples: [],
 };

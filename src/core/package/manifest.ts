@@ -8,6 +8,8 @@ export interface Sender {
   readonly company: string | null;
   readonly postalAddress: string | null;
   readonly website: string | null;
+  /** Addresses by which readers leave, https or mailto; for mails that no platform sends. */
+  readonly unsubscribe: readonly string[];
 }
 
 /** What a platform's form asks about a message, in its dialect. */
@@ -29,6 +31,8 @@ export interface MessageFacts {
   readonly links: readonly string[];
   /** What users of the platform may edit. */
   readonly regions: readonly Region[];
+  /** Whether anything in it is filled in for each recipient. */
+  readonly hasTags: boolean;
   /** The names of the files that travel with it. */
   readonly attachments: readonly string[];
   /** What the dialect asks for beside the rest. */
@@ -65,15 +69,19 @@ export interface Region {
 /**
  * The manifest of a package: what it is and what it holds, as JSON. It holds no time, so that the same input
  * makes the same bytes.
+ * `schemas/manifest.schema.json` says what it may hold.
+ * @param shape the shape of the package; null for a message that is built and not packed
  * @param digest the SHA-256 of bytes, in hexadecimal
  */
 export function manifestJson(
   facts: MessageFacts,
+  shape: string | null,
   files: readonly PackageFile[],
   digest: (bytes: Uint8Array) => string,
 ): string {
   const manifest = {
     format: 1,
+    ...(shape === null ? {} : { shape }),
     message: facts.message,
     ...(facts.edition === null ? {} : { edition: facts.edition }),
     project: facts.project,

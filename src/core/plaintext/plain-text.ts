@@ -28,7 +28,8 @@ export function flowedText(doc: Doc, options: TextOptions): string {
   return printFlowed(plainLines(doc, options));
 }
 
-function plainLines(doc: Doc, options: TextOptions): PlainLine[] {
+/** The lines of the plain-text version, to be printed either way. */
+export function plainLines(doc: Doc, options: TextOptions): PlainLine[] {
   const index = indexElements(doc);
   const restore = (number: number): string => doc.source.slice(doc.tags[number] ?? { start: 0, end: 0 });
   const shared: Shared = { index, styles: shownStyles(doc, index), notes: new LinkNotes(), options, restore };

@@ -9,6 +9,7 @@ import type { PictureSize } from '../layout/emit.js';
 import { declaredFonts, fontFaceRules, fontHead, type WebFont } from '../layout/fonts.js';
 import { withPicturePaths, type Writer } from '../layout/print.js';
 import type { SourceText } from '../text/source-text.js';
+import type { OwnText } from './own-text.js';
 import type { MessageSheet, MessageSource, Metadata } from './read-message.js';
 
 /** What a message names and somebody else has read. */
@@ -39,6 +40,8 @@ export interface CompiledMessage {
 export interface MessageVersions {
   readonly html: CompiledMessage;
   readonly text: CompiledMessage;
+  /** The text version that its author wrote; null where it is made from the message. */
+  readonly ownText: OwnText | null;
 }
 
 /** Compiles a message to tables with inlined styles. Null where its findings leave nothing to compile. */

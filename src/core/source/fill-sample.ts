@@ -18,14 +18,30 @@ export interface SampleSystem {
   readonly company: string;
   readonly postalAddress: string;
   readonly year: number;
+  /** Where readers leave; null where that is not known, so that an example stands for it. */
+  readonly unsubscribe: string | null;
 }
 
-/** The recipient that the samples of a project's fields describe. */
-export function sampleRecipient(fields: MergeFields, system: SampleSystem, language: string): SampleRecipient {
-  const link = (name: string): [string, BuildValue] => [name, `https://platform.example/${name}`];
+/**
+ * The recipient that the samples of a project's fields describe.
+ * @param own the values in which it differs from them, by the names of the fields; null for one that it lacks
+ */
+export function sampleRecipient(
+  fields: MergeFields,
+  system: SampleSystem,
+  language: string,
+  own: ReadonlyMap<string, unknown> = new Map(),
+): SampleRecipient {
+  const link = (name: string): [string, BuildValue] => [
+    name,
+    (name === 'unsubscribe' ? system.unsubscribe : null) ?? `https://platform.example/${name}`,
+  ];
   return {
     values: new Map<string, BuildValue>([
-      ...[...fields].map(([name, { sample }]): [string, BuildValue] => [name, buildValue(sample)]),
+      ...[...fields].map(([name, { sample }]): [string, BuildValue] => [
+        name,
+        buildValue(own.has(name) ? own.get(name) : sample),
+      ]),
       ['link', new Map(['unsubscribe', 'preferences', 'browser', 'forward'].map(link))],
       [
         'sender',

@@ -5,30 +5,38 @@ import { replaceSentinels, sentinel, splitAtSentinels, type TagDelimiters } from
 import { attribute, elementsOf, firstElement } from '../html/tree.js';
 import { neutralDialect, type Dialect } from '../merge/dialect.js';
 import { joinedPieces, type OutputPiece } from '../merge/literal-text.js';
-import { systemValues, type MergeFields } from '../merge/model.js';
+import { systemValues, type MergeFields, type MergeTag } from '../merge/model.js';
 import { pathsIn } from '../merge/expression.js';
 import { tagRoles } from '../merge/tag-role.js';
 import { tagsAsWritten, tagsInDialect, type TagTexts } from '../merge/write.js';
 import { pictureReferences, withAddress } from '../picture/references.js';
-import { plainText } from '../plaintext/plain-text.js';
+import { printFlowed, printLines, type PlainLine } from '../plaintext/lines.js';
+import { plainLines } from '../plaintext/plain-text.js';
 import type { TextOptions } from '../plaintext/options.js';
 import { convertRegions } from '../region/convert-regions.js';
 import { applyEdits } from '../text/apply-edits.js';
 import { SourceText } from '../text/source-text.js';
+import { spanAt } from '../text/span.js';
 import type { CompiledMessage, MessageVersions } from './compile-message.js';
 import { fillSample, type SampleRecipient } from './fill-sample.js';
+import { withAddresses, type OwnText } from './own-text.js';
 import { withLinkParameters, type LinkParameter } from './link-parameters.js';
 
 /** A message, finished for one destination. */
 export interface RenderedMessage {
   readonly html: string;
   readonly text: string;
+  /** The text as `format=flowed`, for mail. */
+  readonly flowed: string;
   readonly subject: string;
   readonly subjectSample: string;
   readonly preheader: string | null;
   /** The addresses that its links lead to, each once, in order. */
   readonly links: readonly string[];
 }
+
+/** A message as one recipient reads it: nothing of it is left to fill in. */
+export type RecipientMessage = Pick<RenderedMessage, 'html' | 'text' | 'flowed' | 'subject' | 'preheader'>;
 
 /** What a destination decides. */
 export interface RenderInput {
@@ -57,16 +65,18 @@ export function renderMessage(versions: MessageVersions, input: RenderInput, rep
     const names = regions.map(({ name }) => name).join(', ');
     report(finding('region-loss', first.place, { dialect: input.dialect.title, names }));
   }
-  const { html, texts, link } = writeVersion(message, input, report);
+  const { html, link } = writeVersion(message, input, tags, report);
+  const texts = textsOf(textTags(tags, input.dialect), input, report);
   const inText = (text: string): string => replaceSentinels(text, (index) => texts.write(index, 'text'));
   const links = [...elementsOf(doc.root)].flatMap((element) =>
     element.tag === 'a' ? [link(attribute(element, 'href') ?? '')] : [],
   );
-  const forText = versions.text === message ? html : writeVersion(versions.text, input, report).html;
-  const finished = parseHtml(new SourceText('index.html', forText), input.dialect.delimiters).doc;
+  const lines =
+    versions.ownText === null ? textLines(versions, html, input, report) : ownLines(versions.ownText, input, report);
   return {
     html,
-    text: plainText(finished, { ...input.text, tagRole: tagRoles([input.dialect]) }),
+    text: printLines(lines),
+    flowed: printFlowed(lines),
     subject: inText(message.metadata.subject),
     subjectSample: fillSample(message.metadata.subject, tags, input.recipient, (value) => value),
     preheader: message.metadata.preheader === null ? null : inText(message.metadata.preheader),
@@ -76,7 +86,36 @@ export function renderMessage(versions: MessageVersions, input: RenderInput, rep
 
 /** Writes a message as a recipient would read it: its merge tags are filled. */
 export function renderSample(
-  { html: message }: MessageVersions,
+  { html: message, text: textMessage, ownText }: MessageVersions,
+  input: Pick<RenderInput, 'recipient' | 'picturePath' | 'linkParameters' | 'text'>,
+): RecipientMessage {
+  const { tags } = message.source;
+  const plain = (text: string): string => fillSample(text, tags, input.recipient, (value) => value);
+  const html = filledVersion(message, input);
+  const lines =
+    ownText === null
+      ? plainLines(
+          parseHtml(
+            new SourceText('index.html', textMessage === message ? html : filledVersion(textMessage, input)),
+            [],
+          ).doc,
+          {
+            ...input.text,
+            tagRole: () => null,
+          },
+        )
+      : fixedLines(fillSample(linkedText(ownText, input), ownText.tags, input.recipient, (value) => value));
+  return {
+    html,
+    text: printLines(lines),
+    flowed: printFlowed(lines),
+    subject: plain(message.metadata.subject),
+    preheader: message.metadata.preheader === null ? null : plain(message.metadata.preheader),
+  };
+}
+
+function filledVersion(
+  message: CompiledMessage,
   input: Pick<RenderInput, 'recipient' | 'picturePath' | 'linkParameters'>,
 ): string {
   const { tags } = message.source;
@@ -92,6 +131,61 @@ export function renderSample(
   return fillSample(withPicturePaths(html, message, input, []), tags, input.recipient, escapeValue);
 }
 
+/** The text version that is made from the message, in its dialect. */
+function textLines(versions: MessageVersions, html: string, input: RenderInput, report: Report): PlainLine[] {
+  const { dialect } = input;
+  const tags = textTags(versions.text.source.tags, dialect);
+  const isSame = versions.text === versions.html && tags === versions.text.source.tags;
+  const forText = isSame ? html : writeVersion(versions.text, input, tags, report).html;
+  const { doc } = parseHtml(new SourceText('index.html', forText), dialect.delimiters);
+  return plainLines(doc, { ...input.text, tagRole: tagRoles([dialect]) });
+}
+
+/** The text version that an author wrote, in a dialect. */
+function ownLines(own: OwnText, input: RenderInput, report: Report): PlainLine[] {
+  const { dialect } = input;
+  const texts = textsOf(textTags(own.tags, dialect), input, report);
+  const used = printedNames(own.tags);
+  for (const name of dialect.required.filter((required) => !used.has(required)))
+    report(
+      finding(
+        'text-footer-missing',
+        { source: own.source, span: spanAt(own.source.text.trimEnd().length, 0) },
+        requirement(name, dialect),
+      ),
+    );
+  const text = linkedText(own, input);
+  if (dialect.verbatim) return fixedLines(replaceSentinels(text, (index) => texts.write(index, 'text')));
+  return fixedLines(
+    withTags(
+      replaceSentinels(text, (index) => tagPlace(index, 'text')),
+      texts,
+      dialect,
+    ),
+  );
+}
+
+/** A text with the parameters of links on its web addresses. */
+function linkedText({ text, tags }: OwnText, { linkParameters }: Pick<RenderInput, 'linkParameters'>): string {
+  return withAddresses(text, (address) => withLinkParameters(address, linkParameters, tags) ?? address);
+}
+
+/** The lines of a text that was laid out by hand. */
+function fixedLines(text: string): PlainLine[] {
+  const lines = text.replace(/\s+$/, '').split('\n');
+  return lines.map((line) => ({ text: line.trimEnd(), continues: false, quoteDepth: 0 }));
+}
+
+/** Merge tags as text versions need them: where a language escapes values wherever a tag stands, they are printed raw. */
+function textTags(tags: readonly MergeTag[], dialect: Dialect): readonly MergeTag[] {
+  if (!dialect.rawInText || !tags.some((tag) => tag.kind === 'output' && !tag.raw)) return tags;
+  return tags.map((tag) => (tag.kind === 'output' ? { ...tag, raw: true } : tag));
+}
+
+function textsOf(tags: readonly MergeTag[], { dialect, fields }: RenderInput, report: Report): TagTexts {
+  return dialect.verbatim ? tagsAsWritten(tags) : tagsInDialect(tags, dialect, fields, report);
+}
+
 /** A value that stands in text or in an attribute. */
 function escapeValue(value: string): string {
   return escapeAttribute(value, sentinel).replace(/>/g, '&gt;');
@@ -99,15 +193,18 @@ function escapeValue(value: string): string {
 
 interface WrittenVersion {
   readonly html: string;
-  readonly texts: TagTexts;
   /** The address of a link as it is written. */
   readonly link: (address: string) => string;
 }
 
-function writeVersion(message: CompiledMessage, input: RenderInput, report: Report): WrittenVersion {
-  const { tags } = message.source;
+function writeVersion(
+  message: CompiledMessage,
+  input: RenderInput,
+  tags: readonly MergeTag[],
+  report: Report,
+): WrittenVersion {
   const { dialect } = input;
-  const texts: TagTexts = dialect.verbatim ? tagsAsWritten(tags) : tagsInDialect(tags, dialect, input.fields, report);
+  const texts = textsOf(tags, input, report);
   const link = (address: string): string => withLinkParameters(address, input.linkParameters, tags) ?? address;
   reportUnclearLinks(message, input, report);
   const html = message.html(
@@ -120,8 +217,8 @@ function writeVersion(message: CompiledMessage, input: RenderInput, report: Repo
     dialect.webFonts,
   );
   const pictured = withPicturePaths(html, message, input, dialect.verbatim ? dialect.delimiters : []);
-  if (dialect.verbatim) return { html: pictured, texts, link };
-  return { html: withRegions(withTags(pictured, texts, dialect), message, dialect, report), texts, link };
+  if (dialect.verbatim) return { html: pictured, link };
+  return { html: withRegions(withTags(pictured, texts, dialect), message, dialect, report), link };
 }
 
 /** Finished HTML with the paths of pictures that its author wrote into comments, sets of sources and pieces of their own. */
@@ -186,15 +283,21 @@ function reportUnclearLinks({ source: { doc, tags } }: CompiledMessage, input: R
 
 function checkRequired(message: CompiledMessage, dialect: Dialect, report: Report): void {
   const { tags, doc } = message.source;
-  const used = new Set(
-    tags.flatMap((tag) => (tag.kind === 'output' ? pathsIn(tag.value).map((path) => path.segments.join('.')) : [])),
-  );
+  const used = printedNames(tags);
   const body = firstElement(doc.root, 'body');
   const span = body?.startTag ?? { start: 0, end: 0 };
-  for (const name of dialect.required.filter((required) => !used.has(required))) {
-    const what = (systemValues.get(name) ?? name).replace(/^the /, '');
-    report(
-      finding('footer-missing', { source: doc.source, span }, { what, dialect: dialect.title, tag: `@{${name}}` }),
-    );
-  }
+  for (const name of dialect.required.filter((required) => !used.has(required)))
+    report(finding('footer-missing', { source: doc.source, span }, requirement(name, dialect)));
+}
+
+function requirement(name: string, dialect: Dialect): Record<string, string> {
+  const what = (systemValues.get(name) ?? name).replace(/^the /, '');
+  return { what, dialect: dialect.title, tag: `@{${name}}` };
+}
+
+/** The names of what tags print. */
+function printedNames(tags: readonly MergeTag[]): Set<string> {
+  return new Set(
+    tags.flatMap((tag) => (tag.kind === 'output' ? pathsIn(tag.value).map((path) => path.segments.join('.')) : [])),
+  );
 }

@@ -71,6 +71,17 @@ export function expandLine(template: Template, expansion: Expansion): string | n
   return failed ? null : line;
 }
 
+/** Expands a text that is no HTML: values stand in it as they are. Null where something in it is wrong. */
+export function expandText(template: Template, expansion: Expansion): MappedText | null {
+  let failed = false;
+  const report: Report = (item) => {
+    failed ||= isError(item);
+    expansion.report(item);
+  };
+  const text = new Expander({ ...expansion, report }).text(template);
+  return failed ? null : text;
+}
+
 /** Where nodes are expanded: their text, the names they see, and what is around them. */
 interface Frame {
   readonly source: SourceText;
@@ -122,8 +133,34 @@ class Expander {
   }
 
   line({ source, nodes }: Template): string {
+    return this.lineIn(this.plainFrame(source), nodes);
+  }
+
+  text({ source, nodes }: Template): MappedText {
+    const frame = this.plainFrame(source);
+    for (const node of nodes) {
+      if (node.kind === 'text') this.#pieces.push(this.copy(node.span, source, []));
+      else if (node.kind === 'literal') this.put('${', node.span, frame);
+      else if (node.kind === 'value') {
+        const value = this.valueOf(node, frame);
+        const text = value === undefined ? null : this.textFor(value, node, frame);
+        if (text !== null) this.putText(text, node, frame, (piece) => this.asPlainText(piece));
+      }
+    }
+    return new MappedText(source.name, this.#pieces);
+  }
+
+  /** A value in plain text, where it must not complete what stands before it to a merge tag. */
+  private asPlainText(piece: string): string {
+    const before = this.#pieces[this.#pieces.length - 1]?.text ?? '';
+    const plain = piece.replace(/@\{/g, '@@{');
+    return before.endsWith('@') ? plain.replace(/^\{/, '@{"{"}') : plain;
+  }
+
+  /** Where a text that is part of no page is expanded. */
+  private plainFrame(source: SourceText): Frame {
     const scope = this.#shared.with(this.given.values);
-    return this.lineIn({ source, scope, uses: [], repeats: false, slots: null, rootAttributes: null, open: [] }, nodes);
+    return { source, scope, uses: [], repeats: false, slots: null, rootAttributes: null, open: [] };
   }
 
   private lineIn(frame: Frame, nodes: readonly TemplateNode[]): string {
@@ -242,11 +279,15 @@ class Expander {
     const text = this.textFor(value, node, frame);
     if (text === null) return;
     const write = html !== null || node.raw ? (piece: string): string => piece : escaper(node.unquoted);
+    this.putText(text, node, frame, (piece) => (node.raw && html === null ? piece : withoutTags(write(piece))));
+  }
+
+  /** Puts a value's text in, the merge tags that it carries as they were written. */
+  private putText(text: string, { span }: ValueNode, frame: Frame, write: (piece: string) => string): void {
     for (const piece of splitAtSentinels(text)) {
       const kept = typeof piece === 'number' ? this.#tags[piece] : undefined;
       if (kept !== undefined) this.#pieces.push({ ...kept, exact: true });
-      else if (typeof piece === 'string')
-        this.put(node.raw && html === null ? piece : withoutTags(write(piece)), node.span, frame);
+      else if (typeof piece === 'string') this.put(write(piece), span, frame);
     }
   }
 

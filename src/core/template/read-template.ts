@@ -86,7 +86,13 @@ class TemplateReader {
       .sort((a, b) => a.span.start - b.span.start || b.span.end - a.span.end || a.rank - b.rank);
     const nodes = this.inside(span);
     this.reportUnclosedTags();
-    return { source: this.doc.source, nodes, uses: this.#uses, slots: this.#slots, hasMedia: this.#hasMedia };
+    return {
+      source: this.doc.source,
+      nodes,
+      uses: this.#uses,
+      slots: this.#slots,
+      hasMedia: this.#hasMedia || this.saysText(),
+    };
   }
 
   /** The nodes of a span; markers that begin before it are passed over. */
@@ -226,6 +232,11 @@ class TemplateReader {
     if (medium === 'html' || medium === 'text') this.#hasMedia = true;
     const body = cursor.inside(content);
     return medium === null ? null : { kind: 'only', medium, body, span };
+  }
+
+  /** Whether an element says what a text version has in its place. */
+  private saysText(): boolean {
+    return /\sdata-text\s*=/i.test(this.doc.source.slice(this.range.span));
   }
 
   private mediumOf(element: ElementNode): Medium | null {

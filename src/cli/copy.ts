@@ -1,0 +1,103 @@
+import { exitCodeOf, finding, isError, type Finding } from '../core/finding.js';
+import { splitPage } from '../core/package/split-page.js';
+import { renderEdition, type RenderedEdition } from '../project/build-edition.js';
+import { loadConfig } from '../project/config.js';
+import { oneTarget } from '../project/one-target.js';
+import { visitMessages, type Target } from '../project/visit-messages.js';
+import type { Io } from './io.js';
+import { countFindings, printFindings } from './print-findings.js';
+import type { CommonOptions } from './run.js';
+import { kilobytes } from './tables.js';
+
+/** What of a message is copied. */
+export type Piece = 'html' | 'body' | 'css' | 'text' | 'subject';
+
+export interface CopyOptions extends CommonOptions {
+  readonly message: string;
+  readonly piece: Piece;
+  readonly to: readonly string[];
+}
+
+/** Some terminals take no more, in bytes. */
+const SAFE_LENGTH = 74_000;
+
+/** `copy`. */
+export async function copyCommand(options: CopyOptions, io: Io): Promise<number> {
+  const { config, findings: problems } = await loadConfig(io.folder);
+  const findings: Finding[] = [...problems];
+  if (config !== null) {
+    const request = { config, messages: [options.message], destinations: options.to };
+    const { outcomes, findings: found } = await visitMessages<CopyOutcome>(request, {
+      takesEditions: true,
+      targets: (targets, own) => oneTarget(targets, own),
+      failed: () => ({ findings: [], edition: null, text: null }),
+      visit: async (task, ready, target) => {
+        const own: Finding[] = [];
+        const done = await renderEdition(task, ready, target, '', (item) => own.push(item));
+        const text = done === null ? null : pieceOf(done, options.piece, target);
+        return { findings: own, edition: ready.edition.name, text };
+      },
+    });
+    findings.push(...found);
+    if (!findings.some(isError)) await copy(outcomes, options, io, findings);
+  }
+  printFindings(findings, io, options.color);
+  if (!options.quiet && findings.length > 0 && config !== null) io.err(`${countFindings(findings)}.\n`);
+  return exitCodeOf(findings);
+}
+
+interface CopyOutcome {
+  readonly findings: readonly Finding[];
+  readonly edition: string | null;
+  readonly text: string | null;
+}
+
+function pieceOf({ rendered }: RenderedEdition, piece: Piece, { dialect }: Target): string {
+  switch (piece) {
+    case 'html':
+    case 'text':
+    case 'subject':
+      return rendered[piece];
+    case 'body':
+    case 'css':
+      return splitPage(rendered.html, dialect.delimiters)[piece];
+  }
+}
+
+async function copy(
+  outcomes: readonly CopyOutcome[],
+  { message, piece, quiet }: CopyOptions,
+  io: Io,
+  findings: Finding[],
+): Promise<void> {
+  const [first, ...others] = outcomes;
+  if (others.length > 0) {
+    const data = { name: message, count: String(outcomes.length), example: first?.edition ?? '' };
+    findings.push(finding('editions-several', null, data));
+    return;
+  }
+  const text = first?.text ?? '';
+  if (text === '') {
+    findings.push(finding('piece-missing', null, { name: message, piece }));
+    return;
+  }
+  if (!io.outIsTerminal) {
+    // A line that is pasted has no end; what is printed has one.
+    io.out(text.endsWith('\n') ? text : `${text}\n`);
+    return;
+  }
+  const way = await io.toClipboard(text);
+  const size = Buffer.byteLength(text);
+  if (way === 'terminal' && size > SAFE_LENGTH)
+    findings.push(finding('clipboard-large', null, { size: (size / 1024).toFixed(0) }));
+  const by = way === 'terminal' ? 'by the terminal' : `by ${way}`;
+  if (!quiet) io.err(`On the clipboard, ${by}: the ${pieceNames[piece]} of ${message}, ${kilobytes(size)}\n`);
+}
+
+const pieceNames: Readonly<Record<Piece, string>> = {
+  html: 'page',
+  body: 'body',
+  css: 'style sheet',
+  text: 'plain text',
+  subject: 'subject',
+};

@@ -1,0 +1,85 @@
+import { finding, type Finding } from '../core/finding.js';
+import { nearestName } from '../core/nearest.js';
+import { adviceForName } from '../core/finding.js';
+import type { OutgoingMail } from '../mail/mail.js';
+import type { Config } from './config.js';
+import { mailOf, type MailWish } from './packed-mail.js';
+import { oneTarget } from './one-target.js';
+import { visitMessages, type VisitListener, type VisitRequest } from './visit-messages.js';
+
+/** Which mails to make. */
+export interface MailRequest extends VisitRequest {
+  /** The names of the samples that fill them, one mail for each; null where merge tags stay. */
+  readonly samples: readonly (string | null)[] | null;
+  readonly wish: Omit<MailWish, 'recipient'>;
+}
+
+/** A mail that was made of a message. */
+export interface MadeMail {
+  readonly message: string;
+  readonly edition: string | null;
+  /** The sample that fills it; null for that of the fields themselves, and where merge tags stay. */
+  readonly sample: string | null;
+  /** Whether merge tags stand in it. */
+  readonly hasTags: boolean;
+  readonly mail: OutgoingMail;
+}
+
+/** What came of an edition. */
+export interface MailOutcome {
+  readonly findings: readonly Finding[];
+  readonly mails: readonly MadeMail[];
+}
+
+/** Makes mails of messages: of each edition one for each sample. */
+export async function makeMails(
+  request: MailRequest,
+  listener: Partial<VisitListener<MailOutcome>> = {},
+): Promise<{ mails: MadeMail[]; findings: readonly Finding[] }> {
+  const year = request.wish.date.getFullYear();
+  const { outcomes, findings } = await visitMessages<MailOutcome>(
+    request,
+    {
+      takesEditions: true,
+      targets: (targets, found) => oneTarget(targets, found),
+      failed: () => ({ findings: [], mails: [] }),
+      visit: async (task, ready, target) => {
+        const found: Finding[] = [];
+        const mails: MadeMail[] = [];
+        for (const sample of request.samples ?? [null]) {
+          const recipient = request.samples === null ? null : task.preparer.recipient(year, sample);
+          const mail = await mailOf(task, ready, target, { ...request.wish, recipient }, (item) => found.push(item));
+          const hasTags = recipient === null && ready.versions.html.source.tags.some(({ kind }) => kind !== 'literal');
+          if (mail !== null) mails.push({ message: task.message, edition: ready.edition.name, sample, hasTags, mail });
+        }
+        return { findings: found, mails };
+      },
+    },
+    listener,
+  );
+  return { mails: outcomes.flatMap((outcome) => outcome.mails), findings };
+}
+
+/** The samples that are asked for; all that the project names where none is, or else that of its fields. */
+export function chooseSamples(
+  { samples }: Config,
+  wanted: readonly string[],
+  findings: Finding[],
+): readonly (string | null)[] {
+  const known = [...samples.keys()];
+  for (const name of wanted.filter((candidate) => !samples.has(candidate)))
+    findings.push(
+      finding('unknown-sample', null, {
+        name,
+        advice: adviceForName(nearestName(name, known), known, 'Samples are named under samples: in inscriba.yaml.'),
+      }),
+    );
+  const chosen = wanted.length > 0 ? wanted : known;
+  return chosen.length > 0 ? chosen : [null];
+}
+
+/** "branch-notice/mill-yard, filled for nobody". */
+export function describeMail({ message, edition, sample }: MadeMail): string {
+  const name = edition === null ? message : `${message}/${edition}`;
+  return sample === null ? name : `${name}, filled for ${sample}`;
+}
