@@ -49,6 +49,7 @@ const borrowedParsers = {
   'postal-mime': 'src/mail/read-mail.ts',
   nodemailer: 'src/mail/send-mails.ts',
   'nodemailer/lib/mime-node': 'src/mail/compose-mail.ts',
+  'nodemailer/lib/mime-funcs': 'src/mail/compose-mail.ts',
   imapflow: 'src/mail/put-draft.ts',
   'smtp-server': 'src/standin/mailbox.ts',
 };

@@ -91,7 +91,11 @@ async function copy(
   if (way === 'terminal' && size > SAFE_LENGTH)
     findings.push(finding('clipboard-large', null, { size: (size / 1024).toFixed(0) }));
   const by = way === 'terminal' ? 'by the terminal' : `by ${way}`;
-  if (!quiet) io.err(`On the clipboard, ${by}: the ${pieceNames[piece]} of ${message}, ${kilobytes(size)}\n`);
+  if (!quiet) io.err(`On the clipboard, ${by}: the ${pieceNames[piece]} of ${message}, ${lengthOf(text)}\n`);
+}
+
+function lengthOf(text: string): string {
+  return text.length < 1000 ? `${[...text].length} characters` : kilobytes(Buffer.byteLength(text));
 }
 
 const pieceNames: Readonly<Record<Piece, string>> = {

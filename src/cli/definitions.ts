@@ -339,9 +339,9 @@ function defineDialect({ program, io, common, finish }: Definition): void {
 
 function defineDemo({ program, io, common, finish }: Definition): void {
   inherit(program.command('demo'))
-    .summary('build and pack the sample project')
+    .summary('build, pack and proof the sample project')
     .description(
-      'Builds and packs the sample project, the mails of the Alder Lane Tool Library, and says what to look at.',
+      'Builds and packs the sample project, the mails of the Alder Lane Tool Library, proofs them to a simulated mailbox, and says what to look at.',
     )
     .option('--out <folder>', 'the folder that outputs go below', 'out')
     .addHelpText('after', examples('inscriba demo', 'inscriba demo --out /tmp/alder-lane'))

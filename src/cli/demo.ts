@@ -1,16 +1,22 @@
 import { join, relative, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { exitCodeOf } from '../core/finding.js';
+import { exitCodeOf, isError } from '../core/finding.js';
 import { buildMessages } from '../project/build.js';
-import { loadConfig } from '../project/config.js';
+import { loadConfig, type Config } from '../project/config.js';
+import { startMailbox } from '../standin/mailbox.js';
 import { describeOutcomes } from './build.js';
 import type { Io } from './io.js';
 import { printFindings } from './print-findings.js';
+import { proofMessages } from './proof.js';
 import type { CommonOptions } from './run.js';
+import { keepMail } from './standin.js';
 
 export interface DemoOptions extends CommonOptions {
   readonly out: string;
 }
+
+/** The simulated mailbox takes as many mails as come. */
+const MOST_A_MINUTE = 6000;
 
 const demoFolder = fileURLToPath(new URL('../../demo', import.meta.url));
 
@@ -31,17 +37,21 @@ export async function demoCommand(options: DemoOptions, io: Io): Promise<number>
   const built = await buildMessages(
     { ...request, pack: null },
     {
-      done: (outcomes) => describeOutcomes(outcomes, io.folder).forEach((line) => say(`  built   ${line}`)),
+      done: (outcomes) => describeOutcomes(outcomes, io.folder).forEach((line) => say(`  built    ${line}`)),
     },
   );
+  // What is imported as a folder is what has been built.
   const packed = await buildMessages(
-    { ...request, pack: { shape: null } },
+    { ...request, destinations: ['members'], pack: { shape: null } },
     {
-      done: (outcomes) => describeOutcomes(outcomes, io.folder).forEach((line) => say(`  packed  ${line}`)),
+      done: (outcomes) => describeOutcomes(outcomes, io.folder).forEach((line) => say(`  packed   ${line}`)),
     },
   );
   const findings = [...built.findings, ...packed.findings];
   printFindings(findings, io, options.color);
+  if (findings.some(isError)) return exitCodeOf(findings);
+  const mails = join(outFolder, 'mailbox');
+  const code = await proofToMailbox(config, mails, options, io, say);
   const first = packed.outcomes.find(({ message, written }) => message === 'may-newsletter' && written !== null);
   if (first?.written) {
     const folder = relative(io.folder, join(outFolder, first.destination, first.message));
@@ -52,6 +62,36 @@ export async function demoCommand(options: DemoOptions, io: Io): Promise<number>
     say(
       `  ${relative(io.folder, first.written.package ?? '')}  what the platform imports; import-card.txt in it says how`,
     );
+    say(`  ${join(relative(io.folder, mails), 'mail-001.eml')}  the first proof, in a mail program`);
   }
-  return exitCodeOf(findings);
+  return code;
+}
+
+/** Sends proofs to a simulated mailbox that is there as long as they are on their way. */
+async function proofToMailbox(
+  config: Config,
+  folder: string,
+  options: DemoOptions,
+  io: Io,
+  say: (line: string) => void,
+): Promise<number> {
+  const mailbox = await startMailbox({
+    smtpPort: 0,
+    pagePort: 0,
+    received: async (mail) => {
+      if ((await keepMail(mail, folder, io)) !== null) throw new Error('not kept');
+    },
+  });
+  const { smtp } = config.mail;
+  const port = smtp?.port ?? null;
+  const own = smtp === null || port === null ? null : { ...smtp, port: { ...port, text: String(mailbox.smtpPort) } };
+  const mail = { ...config.mail, smtp: own, perMinute: MOST_A_MINUTE };
+  const request = { ...options, messages: ['may-newsletter', 'loans-due'], to: ['members'], mail: [], samples: [] };
+  try {
+    return await proofMessages({ ...config, mail }, request, io, (line) =>
+      say(`  ${line.replace(/^sent/, 'proofed')}`),
+    );
+  } finally {
+    await mailbox.stop();
+  }
 }

@@ -1,4 +1,5 @@
 import { createHash } from 'node:crypto';
+import { detectMimeType, encodeWord } from 'nodemailer/lib/mime-funcs';
 import MimeNode from 'nodemailer/lib/mime-node';
 import type { MailFile, OutgoingMail, WrittenMail } from './mail.js';
 
@@ -31,7 +32,7 @@ export async function composeMail(mail: OutgoingMail): Promise<WrittenMail> {
     ['From', { name: mail.from.name, address: mail.from.address }],
     ['Reply-To', mail.replyTo],
     ['To', mail.to.length === 0 ? null : [...mail.to]],
-    ['Subject', mail.subject],
+    ['Subject', subjectValue(mail.subject)],
     ['Date', mail.date.toUTCString().replace('GMT', '+0000')],
     ['Message-ID', messageId],
     ['X-Unsent', mail.isUnsent ? '1' : null],
@@ -40,6 +41,15 @@ export async function composeMail(mail: OutgoingMail): Promise<WrittenMail> {
   for (const [key, value] of headers) if (value !== null) root.setHeader(key, value);
   const built = await root.build();
   return { bytes: new Uint8Array(built), messageId };
+}
+
+/**
+ * A subject that looks like encoded words has to be encoded itself, or its reader would decode it (RFC 2047, 5), and so has
+ * a word that no line can hold: it would be folded before it begins.
+ */
+function subjectValue(subject: string): string | { prepared: boolean; foldLines: boolean; value: string } {
+  if (!/=\?|\S{60}/.test(subject)) return subject;
+  return { prepared: true, foldLines: true, value: encodeWord(subject, 'Q', 52) };
 }
 
 /** RFC 2369, and RFC 8058 where readers can leave without more than a press. */
@@ -84,11 +94,21 @@ function addText(parent: MimeNode, type: string, text: string): void {
 }
 
 function addFile(parent: MimeNode, { name, type, bytes }: MailFile, disposition: 'inline' | 'attachment'): MimeNode {
-  const node = parent.createChild(type === '' ? undefined : type, { filename: name });
-  node.setHeader('Content-Disposition', disposition);
+  const node = parent.createChild(type === '' ? detectMimeType(name) : type);
+  node.setHeader('Content-Disposition', { prepared: true, value: `${disposition}; ${fileName(name)}` });
   node.setHeader('Content-Transfer-Encoding', 'base64');
   node.setContent(Buffer.from(bytes));
   return node;
+}
+
+/** The name of a file as a parameter (RFC 2183, 2.3); other letters than those of ASCII as RFC 2231, 4 has them. */
+function fileName(name: string): string {
+  if (/^[\x20-\x7e]*$/.test(name)) return `filename="${name.replace(/["\\]/g, '\\$&')}"`;
+  const encoded = encodeURIComponent(name).replace(
+    /['()*]/g,
+    (sign) => `%${sign.charCodeAt(0).toString(16).toUpperCase()}`,
+  );
+  return `filename*=utf-8''${encoded}`;
 }
 
 /**

@@ -73,7 +73,7 @@ function describeProblem(
   schema: Joi.Schema,
 ): Finding {
   const path = detail.path;
-  const key = String(path[path.length - 1] ?? 'the file');
+  const key = keyAt(path);
   if (detail.type === 'object.unknown') {
     const known = knownKeys(schema.describe() as Description, path.slice(0, -1));
     const place = { source, span: spanAtPath(document, path, 'key') };
@@ -100,6 +100,13 @@ function describeProblem(
   });
 }
 
+/** What an entry is called: its key, or that of its list. */
+function keyAt(path: readonly (string | number)[]): string {
+  const last = path[path.length - 1];
+  if (typeof last !== 'number') return last ?? 'the file';
+  return `${path[path.length - 2] ?? ''}[${last}]`;
+}
+
 const typeWords: Readonly<Record<string, string>> = {
   string: 'a text',
   number: 'a number',
@@ -116,11 +123,17 @@ function expectation(detail: Joi.ValidationErrorItem): string {
   if (valids !== undefined) return valids.length === 1 ? (valids[0] ?? '') : `one of ${valids.join(', ')}`;
   const types = detail.context?.['types'] as string[] | undefined;
   if (types !== undefined) return types.map((type) => typeWords[type] ?? type).join(' or ');
+  const schemes = String(detail.context?.['scheme'] ?? 'https')
+    .split('|')
+    .map((scheme) => `${scheme}:`)
+    .join(' or ');
   const words: Readonly<Record<string, string>> = {
     'string.base': 'a text',
     'string.empty': 'a text that is not empty',
     'string.email': 'a mail address',
     'string.uri': 'an address that begins with https://',
+    'string.uriCustomScheme': `an address, in plain letters, that begins with ${schemes}`,
+    'string.pattern.name': `${String(detail.context?.['name'])}`,
     'string.pattern.base': 'a name of letters, digits, "-" and "_"',
     'number.base': 'a number',
     'number.integer': 'a whole number',

@@ -155,6 +155,11 @@ const more: [name: string, html: string, text: string][] = [
     'Hello\n\n@{if vip}\nA\n@{else}\nB\n@{end}\n\n@{if x}in@{end} line\n',
   ],
   [
+    'a line under a heading does not count tags',
+    '<h2>For @{first_name ?? "neighbour"}</h2>',
+    'For @{first_name ?? "neighbour"}\n------------\n',
+  ],
+  [
     'a tag is never broken',
     `<p>${'word '.repeat(13)}@{first_name ?? "dear neighbour of ours"}, welcome`,
     `${'word '.repeat(13).trim()}\n@{first_name ?? "dear neighbour of ours"}, welcome\n`,

@@ -1,3 +1,4 @@
+import { splitAtSentinels } from '../html/tags.js';
 import type { TextOptions } from './options.js';
 import { wrapText, writtenText } from './wrap.js';
 
@@ -121,10 +122,12 @@ function inColumns(
   return lines;
 }
 
+/** A row whose tags are filled later is not wrapped: nobody knows where its lines would end. */
 function inOneText(row: readonly DataCell[], options: TextOptions, restore: (index: number) => string): string[] {
   const text = row
     .map((cell) => cell.text)
     .filter((cell) => cell !== '')
     .join(' · ');
+  if (splitAtSentinels(text).length > 1) return [writtenText(text, restore)];
   return wrapText(text, { first: '', rest: GAP }, options, restore).map((line) => line.text);
 }

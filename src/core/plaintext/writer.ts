@@ -12,6 +12,9 @@ interface Indentation extends Prefix {
 
 const TAB_WIDTH = 8;
 
+/** So many columns a value takes, for what has to be drawn before it is known. */
+const USUAL_VALUE = 8;
+
 /** Collects text into wrapped blocks. Between blocks stands at most one empty line. */
 export class TextWriter implements TextSink {
   readonly #lines: PlainLine[] = [];
@@ -67,8 +70,8 @@ export class TextWriter implements TextSink {
       quoteDepth,
     }));
     if (end.underline !== null) {
-      const width = Math.max(...lines.map((line) => this.options.measure(line.text) - this.options.measure(rest)));
-      lines.push({ text: `${rest}${end.underline.repeat(width)}`, continues: false, quoteDepth });
+      const width = this.shownWidth(text, { first, rest }) - this.options.measure(rest);
+      lines.push({ text: `${rest}${end.underline.repeat(Math.max(1, width))}`, continues: false, quoteDepth });
     }
     const roles = this.rolesOf(text);
     if (roles !== null && roles[0] !== 'open') this.#gap = null;
@@ -106,6 +109,14 @@ export class TextWriter implements TextSink {
   result(): PlainLine[] {
     this.endBlock();
     return this.#lines;
+  }
+
+  /** How wide a text shows: its tags are filled later, with values of which nobody knows how long they are. */
+  private shownWidth(text: string, prefix: Prefix): number {
+    const value = (index: number): string =>
+      this.options.tagRole(this.restore(index)) === null ? 'x'.repeat(USUAL_VALUE) : '';
+    const lines = wrapText(text, prefix, this.options, value);
+    return Math.max(...lines.map((line) => this.options.measure(line.text)));
   }
 
   /** The roles of the tags of a block that is made of nothing else; null for any other block. */
