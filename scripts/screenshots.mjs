@@ -11,6 +11,7 @@ import { loadConfig } from '../dist/project/config.js';
 import { FileLog } from '../dist/project/file-log.js';
 import { htmlNames, loadMessage, messageFiles } from '../dist/project/load-message.js';
 import { MessagePreparer } from '../dist/project/prepare-message.js';
+import { startMailbox } from '../dist/standin/mailbox.js';
 
 const target = resolve('docs/screenshots');
 const work = mkdtempSync(join(tmpdir(), 'inscriba-shots-'));
@@ -33,10 +34,11 @@ async function asRead(name, edition) {
   const chosen = preparer.editions(ignore).find((candidate) => candidate.name === edition);
   const { versions, pictures } = await preparer.prepare(chosen, ignore);
   return renderSample(versions, {
-    recipient: preparer.recipient(2026),
+    recipient: preparer.recipient(2026, null),
     picturePath: (path) => `images/${pictures.get(path).name}`,
     linkParameters: [],
-  });
+    text: { width: 72, links: 'notes', measure: (text) => text.length },
+  }).html;
 }
 
 async function pages() {
@@ -80,7 +82,28 @@ async function pages() {
   await page.setViewportSize({ width: 1280, height: 1400 });
   await page.goto(pathToFileURL(join(work, 'r.html')).href);
   await page.screenshot({ path: join(target, 'conversion-report.png') });
+  await mailbox(page);
   await browser.close();
+}
+
+/** A proof, as the simulated mailbox shows it. */
+async function mailbox(page) {
+  const running = await startMailbox({ smtpPort: 0, pagePort: 0, received: async () => undefined });
+  const copy = mkdtempSync(join(tmpdir(), 'inscriba-proof-'));
+  shell(`cp -r ${resolve('demo')}/. ${copy} && sed -i 's/port: 4025/port: ${running.smtpPort}/' inscriba.yaml`, {
+    cwd: copy,
+  });
+  await new Promise((done) =>
+    spawn('node', [resolve('dist/cli/bin.js'), 'proof', 'may-newsletter', '--to', 'members', '--with', 'ines'], {
+      cwd: copy,
+      stdio: 'inherit',
+    }).once('exit', done),
+  );
+  await page.setViewportSize({ width: 1280, height: 800 });
+  await page.goto(`${running.page}mail/1`);
+  await page.waitForTimeout(500);
+  await page.screenshot({ path: join(target, 'proof-mailbox.png') });
+  await running.stop();
 }
 
 /** Runs a command in a real terminal window and photographs it. */
@@ -111,7 +134,7 @@ async function terminal(name, command, rows, columns = 128) {
     ],
     { cwd: work, env, stdio: 'ignore' },
   );
-  await pause(6000);
+  await pause(9000);
   const id = shell(`xwininfo -root -tree | grep -i xterm | head -1 | awk '{print $1}'`, { env }).trim();
   shell(`import -window ${id} ${join(target, `${name}.png`)}`, { env });
   window.kill();
@@ -122,7 +145,7 @@ async function terminal(name, command, rows, columns = 128) {
 const pause = (milliseconds) => new Promise((done) => setTimeout(done, milliseconds));
 
 await pages();
-await terminal('demo-terminal', 'inscriba demo', 26);
+await terminal('demo-terminal', 'inscriba demo', 32, 136);
 shell(
   `cp -r ${resolve('demo')}/. ${work} && sed -i 's/Hello @{first_name/Hello @{frist_name/; s/images\\/lathe.jpg/images\\/lath.jpg/' messages/may-newsletter.html && sed -i 's/  gap: 24px;/  gap: 24px; position: absolute;/' styles/newsletter.css`,
   { cwd: work },

@@ -9,6 +9,7 @@ const needed = [
   { program: 'python3', packages: ['python3'] },
   { program: 'apache2', packages: ['apache2-bin'] },
   { program: 'openssl', packages: ['openssl'] },
+  { program: 'dovecot', packages: ['dovecot-imapd'] },
 ];
 
 function run(title, command, args, options = {}) {

@@ -94,6 +94,10 @@ function customData(parts: readonly Part[]): object {
       { name: 'region-label', description: 'what users see as the name of the region' },
       { name: 'slices', description: 'cuts a picture as this plan says (a .slices.yaml file)' },
       { name: 'slices-link', description: 'where slices lead that say something and have no link of their own' },
+      {
+        name: 'data-text',
+        description: 'what the plain-text version says in place of the content; empty leaves it out',
+      },
       { name: 'data-raw', description: 'switches layout off within the element', valueSet: 'v' },
     ],
   };
