@@ -1,5 +1,5 @@
 import { join, resolve } from 'node:path';
-import stringWidth from 'string-width';
+import { textWidth } from '../project/text-width.js';
 import { exitCodeOf, finding, isError, type Finding } from '../core/finding.js';
 import { parseHtml } from '../core/html/parse.js';
 import { conversionJson, conversionPage, verdictCounts, type ConvertedFile } from '../core/merge/conversion-report.js';
@@ -175,7 +175,7 @@ async function projectFooter({ folder, footer }: Config, findings: Finding[]): P
     text: plainText(doc, {
       width: 72,
       links: 'notes',
-      measure: stringWidth,
+      measure: textWidth,
       tagRole: tagRoles([neutralDialect]),
     }).trim(),
   };

@@ -1,5 +1,5 @@
 import { basename, resolve } from 'node:path';
-import stringWidth from 'string-width';
+import { textWidth } from '../project/text-width.js';
 import { adviceForName, exitCodeOf, finding, type Finding } from '../core/finding.js';
 import { draftDialect } from '../core/learn/draft-dialect.js';
 import { learnDialect } from '../core/learn/learn-dialect.js';
@@ -37,8 +37,8 @@ export async function dialectShowCommand(name: string, options: CommonOptions, i
   printFindings(findings, io, options.color);
   if (dialect === null) return exitCodeOf(findings);
   const abilities = dialectAbilities(dialect);
-  const pad = (text: string, width: number): string => text + ' '.repeat(Math.max(0, width - stringWidth(text)));
-  const widest = (texts: readonly string[]): number => Math.max(...texts.map((text) => stringWidth(text))) + 2;
+  const pad = (text: string, width: number): string => text + ' '.repeat(Math.max(0, width - textWidth(text)));
+  const widest = (texts: readonly string[]): number => Math.max(...texts.map((text) => textWidth(text))) + 2;
   const widths = [widest(abilities.map(({ what }) => what)), widest(abilities.map(({ neutral }) => neutral))] as const;
   io.out(`${dialect.title}\n\n`);
   for (const { what, neutral, written, isExact } of abilities)

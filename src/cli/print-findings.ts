@@ -1,5 +1,5 @@
 import { styleText } from 'node:util';
-import stringWidth from 'string-width';
+import { textWidth } from '../project/text-width.js';
 import { renderFinding, plainPaint, type Emphasis, type Paint } from '../core/code-frame.js';
 import { severityOf, type Finding } from '../core/finding.js';
 import type { Io } from './io.js';
@@ -19,7 +19,7 @@ export function printFindings(findings: readonly Finding[], io: Io, color: boole
   const paint: Paint = color
     ? (text, emphasis) => styleText(colors[emphasis], text, { validateStream: false })
     : plainPaint;
-  for (const item of findings) io.err(`${renderFinding(item, paint, stringWidth)}\n\n`);
+  for (const item of findings) io.err(`${renderFinding(item, paint, textWidth)}\n\n`);
 }
 
 /** "2 errors, 1 warning". */

@@ -64,9 +64,9 @@ export async function proofMessages(
   if (findings.some(isError) || mails.length === 0) return finish();
   const posted = await Promise.all(mails.map((made) => post(made, readers)));
   const names = new Map(posted.map((mail, index) => [mail, mails[index]]));
-  const { findings: failures, sent } = await sendMails(server, posted, perMinute, (mail) => {
+  const { findings: failures, sent } = await sendMails(server, posted, perMinute, (mail, taken) => {
     const made = names.get(mail);
-    if (!options.quiet && made !== undefined) say(`sent  ${describeMail(made)}  to ${readers.join(', ')}`);
+    if (!options.quiet && made !== undefined) say(`sent  ${describeMail(made)}  to ${taken.join(', ')}`);
   });
   findings.push(...failures);
   if (!options.quiet && sent < posted.length) io.err(`${sent} of ${posted.length} proofs sent.\n`);

@@ -1,4 +1,4 @@
-import stringWidth from 'string-width';
+import { textWidth } from '../project/text-width.js';
 import type { Io } from './io.js';
 
 /** "41.2 KB". */
@@ -9,7 +9,7 @@ export function kilobytes(bytes: number): string {
 /** Prints rows as columns to the talk stream; what begins with a digit or a sign stands to the right. */
 export function printTable(rows: readonly (readonly string[])[], io: Io): void {
   const columns = Math.max(...rows.map((row) => row.length));
-  const widths = Array.from({ length: columns }, (_, at) => Math.max(...rows.map((row) => stringWidth(row[at] ?? ''))));
+  const widths = Array.from({ length: columns }, (_, at) => Math.max(...rows.map((row) => textWidth(row[at] ?? ''))));
   for (const row of rows) {
     const cells = widths.map((width, at) => padded(row[at] ?? '', width, at));
     io.err(`${cells.join('  ').trimEnd()}\n`);
@@ -17,6 +17,6 @@ export function printTable(rows: readonly (readonly string[])[], io: Io): void {
 }
 
 function padded(cell: string, width: number, column: number): string {
-  const filler = ' '.repeat(Math.max(0, width - stringWidth(cell)));
+  const filler = ' '.repeat(Math.max(0, width - textWidth(cell)));
   return column > 0 && /^[\d−+–=]/.test(cell) ? filler + cell : cell + filler;
 }

@@ -1,4 +1,4 @@
-import stringWidth from 'string-width';
+import { textWidth } from '../project/text-width.js';
 import { exitCodeOf, type Finding } from '../core/finding.js';
 import { parseHtml } from '../core/html/parse.js';
 import { tagRoles } from '../core/merge/tag-role.js';
@@ -34,7 +34,7 @@ export async function textCommand(options: TextCommandOptions, io: Io): Promise<
       continue;
     }
     const { doc } = parseHtml(file.source, delimiters);
-    results.push(plainText(doc, { width: options.width, links: options.links, measure: stringWidth, tagRole }));
+    results.push(plainText(doc, { width: options.width, links: options.links, measure: textWidth, tagRole }));
   }
   if (findings.length === 0) findings.push(...(await writeOutputs(results, plan, io)));
   return finish(findings, options, io);

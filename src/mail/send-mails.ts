@@ -30,13 +30,13 @@ const FIRST_PAUSE = 1000;
 /**
  * Sends mails, one after the other and no more in a minute than is allowed. A failure of the server itself ends the way; a
  * mail that it does not take is told, and the next one is sent.
- * @param onSent is told of each mail that was taken
+ * @param onSent is told of each mail that was taken, and for whom
  */
 export async function sendMails(
   server: MailServer,
   mails: readonly PostedMail[],
   perMinute: number,
-  onSent: (mail: PostedMail) => void,
+  onSent: (mail: PostedMail, readers: readonly string[]) => void,
 ): Promise<SendResult> {
   const transport = transportTo(server);
   const findings: Finding[] = [];
@@ -46,11 +46,11 @@ export async function sendMails(
     for (const mail of mails) {
       await pause(Math.max(0, next - performance.now()));
       next = performance.now() + 60_000 / perMinute;
-      const { taken, problems, isEnd } = await send(transport, mail, server);
+      const { readers, problems, isEnd } = await send(transport, mail, server);
       findings.push(...problems);
-      if (taken) {
+      if (readers.length > 0) {
         sent += 1;
-        onSent(mail);
+        onSent(mail, readers);
       }
       if (isEnd) break;
     }
@@ -80,7 +80,8 @@ function transportTo({ host, port, security, login, milliseconds }: MailServer):
 }
 
 interface Sending {
-  readonly taken: boolean;
+  /** Those for whom the server took it. */
+  readonly readers: readonly string[];
   readonly problems: readonly Finding[];
   /** True where the next mail would fare no better. */
   readonly isEnd: boolean;
@@ -98,7 +99,7 @@ async function send(transport: Transporter, posted: PostedMail, server: MailServ
       const problems = refused.map((address) =>
         finding('mail-reader-refused', null, { host: hostOf(server), address, what, answer: 'it was refused' }),
       );
-      return { taken: refused.length < to.length, problems, isEnd: false };
+      return { readers: to.filter((address) => !refused.includes(address)), problems, isEnd: false };
     } catch (error) {
       if (isTemporary(error) && tries < MOST_TRIES) {
         await pause(FIRST_PAUSE * 2 ** (tries - 1));
@@ -135,7 +136,7 @@ function failureOf(error: unknown, { to, what }: PostedMail, server: MailServer)
   const { code, responseCode, response, rejected, command } = error as SmtpError;
   const host = hostOf(server);
   const answer = shownAnswer(response, responseCode);
-  const end = (problem: Finding): Sending => ({ taken: false, problems: [problem], isEnd: true });
+  const end = (problem: Finding): Sending => ({ readers: [], problems: [problem], isEnd: true });
   if (code === 'EAUTH') return end(finding('mail-login', null, { host, answer, key: KEY }));
   if (code === 'EENVELOPE' && responseCode !== undefined) {
     const refused = (rejected ?? []).map(addressText).filter((address) => address !== '');
@@ -144,11 +145,11 @@ function failureOf(error: unknown, { to, what }: PostedMail, server: MailServer)
     const problems = (refused.length > 0 ? refused : [...to]).map((address) =>
       finding('mail-reader-refused', null, { host, address, what, answer }),
     );
-    return { taken: false, problems, isEnd: false };
+    return { readers: [], problems, isEnd: false };
   }
   if (responseCode !== undefined && code !== 'ETLS')
     return {
-      taken: false,
+      readers: [],
       problems: [finding('mail-refused', null, { host, what, answer })],
       isEnd: responseCode === 421,
     };

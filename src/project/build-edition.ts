@@ -1,5 +1,5 @@
 import { join } from 'node:path';
-import stringWidth from 'string-width';
+import { textWidth } from './text-width.js';
 import { finding, isError, type Finding, type Report } from '../core/finding.js';
 import type { PackageShape } from '../core/merge/dialect.js';
 import { importCard } from '../core/package/import-card.js';
@@ -94,7 +94,7 @@ export function renderInput(
     fields: config.fields,
     recipient: preparer.recipient(new Date().getFullYear(), null),
     picturePath: placed.address,
-    text: { width: TEXT_WIDTH, links: 'notes', measure: stringWidth },
+    text: { width: TEXT_WIDTH, links: 'notes', measure: textWidth },
     linkParameters: preparer.linkParameters(destination, edition, report),
   };
 }

@@ -1,5 +1,5 @@
 import { basename, dirname, extname, join, relative, sep } from 'node:path';
-import stringWidth from 'string-width';
+import { textWidth } from './text-width.js';
 import { isError, type Finding, type Report } from '../core/finding.js';
 import { escapeHtml } from '../core/html/escape.js';
 import { neutralDialect } from '../core/merge/dialect.js';
@@ -64,7 +64,7 @@ export async function buildSlices(request: SliceRequest, given: Report): Promise
       fields: config.fields,
       recipient: preparer.recipient(new Date().getFullYear(), null),
       picturePath: (source) => `images/${ready.pictures.get(source)?.name ?? ''}`,
-      text: { width: 72, links: 'notes', measure: stringWidth },
+      text: { width: 72, links: 'notes', measure: textWidth },
       linkParameters: [],
     },
     report,

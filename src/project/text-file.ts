@@ -73,5 +73,6 @@ export function describeError(error: unknown): string {
 
 /** The code of a system error (`ENOENT`), or an empty text. */
 export function errorCode(error: unknown): string {
-  return error instanceof Error && 'code' in error && typeof error.code === 'string' ? error.code : '';
+  const code = typeof error === 'object' && error !== null && 'code' in error ? error.code : '';
+  return typeof code === 'string' ? code : '';
 }

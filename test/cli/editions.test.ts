@@ -58,7 +58,7 @@ describe('Markdown messages and editions', () => {
     });
     expect(folder.read('out/plain/notice/mill-yard/index.html')).toContain('<html lang="de">');
     expect(builtText(folder, 'notice/mill-yard')).toBe(`Hours at Mill Yard, @{first_name}
-=================================
+============================
 
 On 15 Mai the branch Mill Yard opens. See the page [1].
 

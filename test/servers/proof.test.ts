@@ -260,6 +260,7 @@ describe('the way to the server', () => {
         folder = project(open(port));
         const run = await proof(['repair-day', '--with', 'ines', '--mail', 'gone@a.example', 'ines@a.example']);
         expect([run.code, run.err]).toEqual([3, expect.stringContaining('for gone@a.example')]);
+        expect(run.err).toContain('sent  repair-day, filled for ines  to ines@a.example\n');
         expect(mails.map(({ to }) => to)).toEqual([['ines@a.example']]);
       },
     );

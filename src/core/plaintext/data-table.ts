@@ -51,12 +51,12 @@ function fitColumns(
   restore: (index: number) => string,
 ): Columns | null {
   const cells = rows.flat();
-  const count = Math.max(0, ...cells.map(({ column, span }) => column + span));
+  const count = cells.reduce((most, { column, span }) => Math.max(most, column + span), 0);
   const sizeOf = (cell: DataCell): number => options.measure(writtenText(cell.text, restore));
-  const atEnd = Array.from({ length: count }, (_, column) => isSetAtEnd(cells, column));
-  const widths = Array.from({ length: count }, (_, column) =>
-    Math.max(0, ...cells.filter((cell) => cell.column === column && cell.span === 1).map(sizeOf)),
-  );
+  const columns = Array.from({ length: count }, (): DataCell[] => []);
+  for (const cell of cells) if (cell.span === 1) columns[cell.column]?.push(cell);
+  const atEnd = columns.map(isSetAtEnd);
+  const widths = columns.map((own) => own.reduce((widest, cell) => Math.max(widest, sizeOf(cell)), 0));
   for (const cell of cells.filter(({ span }) => span > 1)) {
     const spanned = widths.slice(cell.column, cell.column + cell.span);
     const missing = sizeOf(cell) - spanned.reduce((sum, width) => sum + width + GAP.length, -GAP.length);
@@ -69,10 +69,8 @@ function fitColumns(
 }
 
 /** A column of amounts, or one that its author has set flush right. */
-function isSetAtEnd(cells: readonly DataCell[], column: number): boolean {
-  const body = cells.filter(
-    (cell) => !cell.isHeader && cell.text !== '' && cell.column + cell.span - 1 === column && cell.span === 1,
-  );
+function isSetAtEnd(cells: readonly DataCell[]): boolean {
+  const body = cells.filter((cell) => !cell.isHeader && cell.text !== '');
   return body.length > 0 && body.every(({ text, atEnd }) => atEnd || isAmount(text));
 }
 

@@ -391,9 +391,8 @@ function withoutFiller(text: string): string {
 
 /** No-break spaces keep words together, but where other white space stands beside them. */
 function withPlainSpaces(text: string): string {
-  return text.replace(/[ \t\n\f\r]*\u00a0[\u00a0 \t\n\f\r]*/g, (run) =>
-    /[ \t\n\f\r]/.test(run) ? ' ' : UNBREAKABLE_SPACE,
-  );
+  if (!text.includes('\u00a0')) return text;
+  return text.replace(/[ \t\n\f\r\u00a0]+/g, (run) => (/[ \t\n\f\r]/.test(run) ? ' ' : UNBREAKABLE_SPACE));
 }
 
 function labelOf(element: ElementNode): string {

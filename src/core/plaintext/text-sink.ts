@@ -48,11 +48,11 @@ export class InlineText {
 
   /** The text, whose lines have no white space at their ends; nothing is left. */
   take(): string {
-    const text = this.#pieces
-      .join('')
-      .replace(/[ \uFDD2]*\n */g, '\n')
-      .replace(/[\s\uFDD2]+$/, '')
-      .replace(/^\s+/, '');
+    const lines = this.#pieces.join('').split('\n').map(withoutEnd);
+    // Spaces that stay may begin a text, such as the first line of a listing.
+    const text = withoutEnd(
+      lines.map((line, index) => (index === 0 ? line : line.replace(/^ +/, ''))).join('\n'),
+    ).trimStart();
     this.#pieces = [];
     this.#endsOpen = true;
     return text;
@@ -89,6 +89,13 @@ export class CellText implements TextSink {
     this.endBlock();
     return this.#blocks.join(' ');
   }
+}
+
+/** Text without white space at its end, whatever that is. (An expression would look for it again at each blank.) */
+function withoutEnd(text: string): string {
+  let end = text.length;
+  while (end > 0 && /[\s\uFDD2]/.test(text.charAt(end - 1))) end -= 1;
+  return text.slice(0, end);
 }
 
 /** Text whose white space stays: its spaces neither collapse nor break. */

@@ -69,32 +69,41 @@ function piecesOf(word: string, options: TextOptions, restore: (index: number) =
     .filter(({ text }) => text !== '');
 }
 
+/** Some text, up to a mark of punctuation: what finds words takes a time that grows with the square of what it is given. */
+const PASSAGE = /[^]{1,400}(?<=\p{P})|[^]{1,400}/gu;
+
 const segmenter = new Intl.Segmenter('und', { granularity: 'word' });
 
 /** The words of a text without spaces; addresses and tags count as one, and punctuation stays with its word. */
 function unspacedWords(text: string): string[] {
-  const words: string[] = [];
+  // Each word is a list of its segments, which are put together once.
+  const words: string[][] = [];
   for (const piece of splitAtSentinels(text)) {
     if (typeof piece === 'number') {
-      words.push(sentinel(piece));
+      words.push([sentinel(piece)]);
       continue;
     }
-    for (const [index, part] of piece.split(/([a-z][a-z\d+.-]*:\/\/[\x21-\x7e]+)/i).entries()) {
-      if (index % 2 === 1) words.push(part);
-      else for (const { segment } of segmenter.segment(part)) addSegment(words, segment);
+    for (const [index, part] of piece.split(/([a-z][a-z\d+.-]{0,20}:\/\/[\x21-\x7e]+)/i).entries()) {
+      if (index % 2 === 1) words.push([part]);
+      else for (const segment of segmentsOf(part)) addSegment(words, segment);
     }
   }
-  return words;
+  return words.map((segments) => segments.join(''));
+}
+
+function segmentsOf(text: string): string[] {
+  return (text.match(PASSAGE) ?? []).flatMap((passage) =>
+    Array.from(segmenter.segment(passage), ({ segment }) => segment),
+  );
 }
 
 /** Closing punctuation never begins a line, opening punctuation never ends one. */
-function addSegment(words: string[], segment: string): void {
+function addSegment(words: string[][], segment: string): void {
   const last = words[words.length - 1];
-  const joins =
-    last !== undefined &&
-    (/^[\p{Pe}\p{Pf}\p{Po}\p{M}\u30fc\u3005\uFDD2]/u.test(segment) || /[\p{Ps}\p{Pi}\uFDD2]$/u.test(last));
-  if (joins) words[words.length - 1] = `${last}${segment}`;
-  else words.push(segment);
+  const before = last?.[last.length - 1] ?? '';
+  const joins = /^[\p{Pe}\p{Pf}\p{Po}\p{M}\u30fc\u3005\uFDD2]/u.test(segment) || /[\p{Ps}\p{Pi}\uFDD2]$/u.test(before);
+  if (joins && last !== undefined) last.push(segment);
+  else words.push([segment]);
 }
 
 function fillLines(pieces: readonly Piece[], first: string, rest: string, options: TextOptions): WrappedLine[] {

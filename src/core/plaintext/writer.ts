@@ -116,7 +116,7 @@ export class TextWriter implements TextSink {
     const value = (index: number): string =>
       this.options.tagRole(this.restore(index)) === null ? 'x'.repeat(USUAL_VALUE) : '';
     const lines = wrapText(text, prefix, this.options, value);
-    return Math.max(...lines.map((line) => this.options.measure(line.text)));
+    return lines.reduce((widest, line) => Math.max(widest, this.options.measure(line.text)), 0);
   }
 
   /** The roles of the tags of a block that is made of nothing else; null for any other block. */

@@ -55,8 +55,14 @@ export function withAddresses(text: string, change: (address: string) => string)
 }
 
 function withoutEnd(found: string): string {
-  const address = found.replace(/[.,;:!?)\]}]+$/, (end) => (end.startsWith(')') && found.includes('(') ? ')' : ''));
-  return address;
+  let end = found.length;
+  const opening = found.indexOf('(');
+  while (end > 0 && /[.,;:!?)\]}]/.test(found.charAt(end - 1))) {
+    // A bracket that the address itself has opened belongs to it.
+    if (found.charAt(end - 1) === ')' && opening >= 0) break;
+    end -= 1;
+  }
+  return found.slice(0, end);
 }
 
 /** Reports where a text version and its message have come out of step: links, and what merge tags print. */
