@@ -1,4 +1,4 @@
-import { Argument } from 'commander';
+import { Argument, Option } from 'commander';
 import { examples, inherit, numberBetween, type Definition } from './definition.js';
 import type { Piece } from './copy.js';
 
@@ -37,7 +37,9 @@ export function defineDraft({ program, io, common, finish }: Definition): void {
     .argument('[message...]', 'names of messages, or of editions (branch-notice/mill-yard); all where none is given')
     .option('--to <destination>', 'as for this destination (needed where there are several)', asList)
     .option('--with <sample>', 'fill merge tags with this sample recipient (default: they stay)')
-    .option('--imap', 'put it into the drafts of the mailbox under mail.imap of inscriba.yaml')
+    .addOption(
+      new Option('--imap', 'put it into the drafts of the mailbox under mail.imap of inscriba.yaml').conflicts('out'),
+    )
     .option('--out <path>', 'the .eml file, or the folder for several (default: standard output)')
     .addHelpText(
       'after',
@@ -46,25 +48,17 @@ export function defineDraft({ program, io, common, finish }: Definition): void {
         'inscriba draft repair-day --to archive --with nobody --imap',
       ),
     )
-    .action(
-      async (
-        messages: string[],
-        options: { to?: string[]; with?: string; imap?: boolean; out?: string },
-        command: { error: (text: string) => never },
-      ) => {
-        if (options.imap === true && options.out !== undefined)
-          command.error("error: option '--imap' cannot be used with option '--out <path>'");
-        const { draftCommand } = await import('./draft.js');
-        const request = {
-          messages,
-          to: options.to ?? [],
-          sample: options.with ?? null,
-          imap: options.imap === true,
-          out: options.out ?? null,
-        };
-        finish(await draftCommand({ ...request, ...common() }, io));
-      },
-    );
+    .action(async (messages: string[], options: { to?: string[]; with?: string; imap?: boolean; out?: string }) => {
+      const { draftCommand } = await import('./draft.js');
+      const request = {
+        messages,
+        to: options.to ?? [],
+        sample: options.with ?? null,
+        imap: options.imap === true,
+        out: options.out ?? null,
+      };
+      finish(await draftCommand({ ...request, ...common() }, io));
+    });
 }
 
 /** `copy`. */

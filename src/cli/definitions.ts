@@ -197,7 +197,7 @@ function defineText({ program, io, common, finish }: Definition): void {
       'after',
       examples(
         'inscriba text out/members/may-newsletter/index.html',
-        'inscriba text --links beside --width 60 messages/may-newsletter.html',
+        'inscriba text --links beside --width 60 exported.html',
       ),
     )
     .action(async (files: string[], options: { out?: string; width: number; links: 'notes' | 'beside' | 'none' }) => {

@@ -1,6 +1,5 @@
 import type { ComputedStyle } from '../css/computed.js';
 import { indexElements, type ElementIndex, type IndexedElement } from '../css/element-index.js';
-import { sentinel, splitAtSentinels } from '../html/tags.js';
 import { attribute, type Doc, type ElementNode, type TreeNode } from '../html/tree.js';
 import { alignTable } from './data-table.js';
 import { printFlowed, printLines, type PlainLine } from './lines.js';
@@ -11,6 +10,7 @@ import { shownStyles } from './shown-styles.js';
 import { readDataTable, type DataTable } from './tables.js';
 import { CellText, type TextSink } from './text-sink.js';
 import { isBlock, isReadable, isShown, isWideSpace } from './visible.js';
+import { cased, withPlainSpaces, withoutFiller } from './visible-text.js';
 import { UNBREAKABLE_SPACE } from './wrap.js';
 import { TextWriter } from './writer.js';
 
@@ -356,43 +356,6 @@ function markerStyle(item: ElementNode, style: ComputedStyle): string {
   ]).get(type ?? '');
   const own = style.get('list-style-type');
   return byType !== undefined && own === 'decimal' ? byType : own;
-}
-
-function cased(value: string, transform: string): string {
-  const change = changes.get(transform);
-  if (change === undefined) return value;
-  return splitAtSentinels(value)
-    .map((piece) => (typeof piece === 'number' ? sentinel(piece) : change(piece)))
-    .join('');
-}
-
-const changes: ReadonlyMap<string, (text: string) => string> = new Map([
-  ['uppercase', (text: string) => text.toUpperCase()],
-  ['lowercase', (text: string) => text.toLowerCase()],
-  [
-    'capitalize',
-    (text: string) =>
-      text.replace(
-        /(^|[\s\p{Ps}\p{Pi}"'-])(\p{Ll})/gu,
-        (_, before: string, letter: string) => before + letter.toUpperCase(),
-      ),
-  ],
-]);
-
-/**
- * Text without characters that take no room: they fill the preview lines of inboxes, and say where words may break. Those
- * that join letters stay between letters, where scripts and emoji need them.
- */
-function withoutFiller(text: string): string {
-  return text
-    .replace(/[\u00ad\u200b\u2060\ufeff\u034f]/g, '')
-    .replace(/(?<![\p{L}\p{M}\p{N}\p{S}\ufe0f])[\u200c\u200d]+|[\u200c\u200d]+(?![\p{L}\p{M}\p{N}\p{S}])/gu, '');
-}
-
-/** No-break spaces keep words together, but where other white space stands beside them. */
-function withPlainSpaces(text: string): string {
-  if (!text.includes('\u00a0')) return text;
-  return text.replace(/[ \t\n\f\r\u00a0]+/g, (run) => (/[ \t\n\f\r]/.test(run) ? ' ' : UNBREAKABLE_SPACE));
 }
 
 function labelOf(element: ElementNode): string {
