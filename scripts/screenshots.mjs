@@ -7,6 +7,7 @@ import { join, resolve } from 'node:path';
 import { pathToFileURL } from 'node:url';
 import { chromium } from 'playwright-core';
 import { renderSample } from '../dist/core/index.js';
+import { neutralDialect } from '../dist/core/merge/dialect.js';
 import { loadConfig } from '../dist/project/config.js';
 import { FileLog } from '../dist/project/file-log.js';
 import { htmlNames, loadMessage, messageFiles } from '../dist/project/load-message.js';
@@ -34,6 +35,7 @@ async function asRead(name, edition) {
   const chosen = preparer.editions(ignore).find((candidate) => candidate.name === edition);
   const { versions, pictures } = await preparer.prepare(chosen, ignore);
   return renderSample(versions, {
+    dialect: neutralDialect,
     recipient: preparer.recipient(2026, null),
     picturePath: (path) => `images/${pictures.get(path).name}`,
     linkParameters: [],

@@ -1,6 +1,6 @@
 import { exitCodeOf, finding, isError, type Finding } from '../core/finding.js';
 import { splitPage } from '../core/package/split-page.js';
-import { renderEdition, type RenderedEdition } from '../project/build-edition.js';
+import { builtPictures, renderEdition, type RenderedEdition } from '../project/build-edition.js';
 import { loadConfig } from '../project/config.js';
 import { oneTarget } from '../project/one-target.js';
 import { visitMessages, type Target } from '../project/visit-messages.js';
@@ -33,7 +33,8 @@ export async function copyCommand(options: CopyOptions, io: Io): Promise<number>
       failed: () => ({ findings: [], edition: null, text: null }),
       visit: async (task, ready, target) => {
         const own: Finding[] = [];
-        const done = await renderEdition(task, ready, target, '', (item) => own.push(item));
+        const folder = builtPictures(task, ready, target);
+        const done = await renderEdition(task, ready, target, folder, (item) => own.push(item));
         const text = done === null ? null : pieceOf(done, options.piece, target);
         return { findings: own, edition: ready.edition.name, text };
       },

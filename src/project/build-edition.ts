@@ -45,16 +45,13 @@ export async function buildEdition(
   const shape = pack === null ? null : shapeFor(target, pack.shape);
   if (shape?.shape === 'single') reportTravellers(done, target, report);
   const page = pageFiles(done, ready);
-  const packed =
-    shape?.shape === 'eml'
-      ? await packedMail(task, ready, target, report)
-      : shape === null
-        ? page
-        : packFiles(shape, done, ready, target);
-  if (packed === null || findings.some(isError)) return failed();
-  const manifest = file('manifest.json', manifestJson(done.facts, shape?.shape ?? null, packed, digestOf));
+  const asMail = shape?.shape === 'eml' ? await packedMail(task, ready, target, report) : null;
+  if (findings.some(isError)) return failed();
+  const packed = asMail?.files ?? (shape === null ? page : packFiles(shape, done, ready, target));
+  const facts = asMail === null ? done.facts : { ...done.facts, pictures: asMail.pictures };
+  const manifest = file('manifest.json', manifestJson(facts, shape?.shape ?? null, packed, digestOf));
   const card =
-    shape === null ? [] : [file('import-card.txt', importCard(done.facts, target.dialect.title, shape.shape, packed))];
+    shape === null ? [] : [file('import-card.txt', importCard(facts, target.dialect.title, shape.shape, packed))];
   const { written, problem } = await writeOutputs(place, {
     page,
     packed: [...packed, manifest, ...card],
@@ -79,6 +76,12 @@ export async function renderEdition(
   if (placed === null) return null;
   const rendered = renderMessage(ready.versions, renderInput(task, ready, target, placed, report), report);
   return { rendered, placed, facts: factsOf(task, ready, target, { rendered, placed }) };
+}
+
+/** Where the pictures of a build lie, for those who make something else of a message and have to tell of them. */
+export function builtPictures({ config, message }: EditionTask, { edition }: PreparedEdition, target: Target): string {
+  const place = { outFolder: join(config.folder, 'out'), destination: target.destination.name, message };
+  return join(outputFolder({ ...place, edition: edition.name }), 'images');
 }
 
 /** What a destination decides of a message. */

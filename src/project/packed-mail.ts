@@ -1,11 +1,11 @@
 import { finding, isError, type Finding, type Report } from '../core/finding.js';
 import type { PackageFile } from '../core/package/package-file.js';
-import { templateName } from '../core/package/manifest.js';
-import { renderMessage, renderSample } from '../core/source/render-message.js';
+import { templateName, type MessageFacts } from '../core/package/manifest.js';
+import { renderSample } from '../core/source/render-message.js';
 import type { SampleRecipient } from '../core/source/fill-sample.js';
 import { composeMail, headerProblems } from '../mail/compose-mail.js';
 import type { MailPicture, OutgoingMail } from '../mail/mail.js';
-import { renderInput } from './build-edition.js';
+import { builtPictures, renderEdition, renderInput } from './build-edition.js';
 import type { PlacedPictures } from './place-pictures.js';
 import type { PreparedEdition } from './prepare-message.js';
 import type { EditionTask, Target } from './visit-messages.js';
@@ -25,18 +25,31 @@ export interface MailWish {
 /** ZIP's earliest time, which packed mails have too: a package depends on its content alone. */
 const PACKED_DATE = new Date(Date.UTC(1980, 0, 1));
 
-/** The files of a package that is a mail. Null, with findings, where it cannot be made. */
+/** A package that is a mail: its one file, and how its pictures travel. */
+export interface PackedMail {
+  readonly files: readonly PackageFile[];
+  readonly pictures: MessageFacts['pictures'];
+}
+
+/** Makes a package that is a mail. Null, with findings, where it cannot be made. */
 export async function packedMail(
   task: EditionTask,
   ready: PreparedEdition,
   target: Target,
   report: Report,
-): Promise<PackageFile[] | null> {
+): Promise<PackedMail | null> {
   const wish: MailWish = { to: [], recipient: null, mark: '', isUnsent: true, date: PACKED_DATE };
-  const mail = await mailOf(task, ready, target, wish, report);
-  if (mail === null) return null;
-  const { bytes } = await composeMail(mail);
-  return [{ path: `${templateName({ message: task.message, edition: ready.edition.name })}.eml`, bytes }];
+  const made = await mailOf(task, ready, target, wish, report);
+  if (made === null) return null;
+  const { bytes } = await composeMail(made.mail);
+  const path = `${templateName({ message: task.message, edition: ready.edition.name })}.eml`;
+  return { files: [{ path, bytes }], pictures: made.pictures };
+}
+
+/** A mail, and how its pictures travel. */
+interface MailOfEdition {
+  readonly mail: OutgoingMail;
+  readonly pictures: MessageFacts['pictures'];
 }
 
 /** Makes a mail of an edition; pictures that lie in files become parts of it. Null, with findings, where that cannot be. */
@@ -46,7 +59,7 @@ export async function mailOf(
   given: Target,
   { to, recipient, mark, isUnsent, date }: MailWish,
   report: Report,
-): Promise<OutgoingMail | null> {
+): Promise<MailOfEdition | null> {
   const found: Finding[] = [];
   const collect = (item: Finding): void => {
     found.push(item);
@@ -58,20 +71,19 @@ export async function mailOf(
     collect(finding('sender-missing', null));
     return null;
   }
-  const placed = await task.placer.place(ready.pictures, task.message, target, '', collect);
-  if (placed === null) return null;
-  const input = renderInput(task, ready, target, placed, collect);
-  const rendered = renderMessage(ready.versions, input, collect);
-  const filled = recipient === null ? null : renderSample(ready.versions, { ...input, recipient });
-  if (found.some(isError)) return null;
+  const done = await renderEdition(task, ready, target, builtPictures(task, ready, target), collect);
+  if (done === null || found.some(isError)) return null;
+  const { rendered, placed } = done;
+  const input = renderInput(task, ready, target, placed, () => undefined);
+  const content = recipient === null ? rendered : renderSample(ready.versions, { ...input, recipient });
   const { from, replyTo } = ready.versions.html.metadata;
   const mail: OutgoingMail = {
     from: { name: from ?? sender.name, address: sender.address },
     replyTo: replyTo ?? sender.replyTo,
     to,
-    subject: `${mark}${(filled ?? rendered).subject}`,
-    text: (filled ?? rendered).flowed,
-    html: (filled ?? rendered).html,
+    subject: `${mark}${content.subject}`,
+    text: content.flowed,
+    html: content.html,
     pictures: attachedPictures(placed),
     attachments: ready.attachments.map(({ name, bytes }) => ({ name, type: '', bytes })),
     unsubscribe: sender.unsubscribe,
@@ -80,7 +92,7 @@ export async function mailOf(
   };
   const problems = headerProblems(mail);
   for (const what of problems) collect(finding('header-injection', null, { what }));
-  return problems.length > 0 ? null : mail;
+  return problems.length > 0 ? null : { mail, pictures: done.facts.pictures };
 }
 
 /** A mail has no folder beside it: what would lie there is a part of it. */

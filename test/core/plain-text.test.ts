@@ -71,6 +71,11 @@ const more: [name: string, html: string, text: string][] = [
     '<p><a href="https://a.example/">a.example</a>',
     'a.example [1]\n\n[1] https://a.example/\n',
   ],
+  [
+    'nor does one that is hidden, or written in capitals',
+    '<p><a href="https://a.example">x<span hidden>https://a.example</span></a> <a href="https://b.example" style="text-transform:uppercase">https://b.example</a> <a href="https://c.example"><i hidden>c</i></a>',
+    'x [1] HTTPS://B.EXAMPLE [2] https://c.example\n\n[1] https://a.example\n[2] https://b.example\n',
+  ],
   ['a telephone', '<p><a href="tel:+441110000000">+44 111 000 0000</a>', '+44 111 000 0000\n'],
   [
     'a card that is a link is noted behind its last words',

@@ -97,7 +97,12 @@ export function textContent(element: ElementNode): string {
   const stack: TreeNode[] = [element];
   for (let node = stack.pop(); node !== undefined; node = stack.pop()) {
     if (node.kind === 'text') pieces.push(node.value);
-    if (node.kind === 'element') stack.push(...[...node.children].reverse());
+    if (node.kind === 'element') pushChildren(stack, node);
   }
   return pieces.join('');
+}
+
+/** Puts the children of an element on a stack, so that the first comes off first; there may be any number of them. */
+export function pushChildren(stack: TreeNode[], { children }: ElementNode): void {
+  for (let index = children.length - 1; index >= 0; index -= 1) stack.push(children[index] as TreeNode);
 }

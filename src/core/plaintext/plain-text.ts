@@ -1,6 +1,6 @@
 import type { ComputedStyle } from '../css/computed.js';
 import { indexElements, type ElementIndex, type IndexedElement } from '../css/element-index.js';
-import { attribute, type Doc, type ElementNode, type TreeNode } from '../html/tree.js';
+import { attribute, pushChildren, type Doc, type ElementNode, type TreeNode } from '../html/tree.js';
 import { alignTable } from './data-table.js';
 import { printFlowed, printLines, type PlainLine } from './lines.js';
 import { LinkNotes, saysAddress, shownLink } from './links.js';
@@ -219,7 +219,7 @@ class Walk {
     return [
       ...content,
       () => {
-        if (address !== null) this.endLink(element, label ?? labelOf(element), address, isButton);
+        if (address !== null) this.endLink(element, label ?? this.labelOf(element), address, isButton);
         if (isBlock(style)) this.sink.endBlock();
       },
     ];
@@ -233,6 +233,22 @@ class Walk {
       this.sink.text(address);
       this.sink.space();
     } else this.addAddress(label, address);
+  }
+
+  /** What a reader sees of a link. */
+  private labelOf(element: ElementNode): string {
+    const pieces: string[] = [];
+    const stack: TreeNode[] = [];
+    pushChildren(stack, element);
+    for (let node = stack.pop(); node !== undefined; node = stack.pop()) {
+      const style = this.styleOf(node.kind === 'element' ? node : node.parent);
+      if (node.kind === 'text' && style !== null && isReadable(style))
+        pieces.push(cased(node.value, style.get('text-transform')));
+      if (node.kind !== 'element' || style === null || !isShown(node, style)) continue;
+      if (node.tag === 'img') pieces.push(attribute(node, 'alt') ?? '');
+      pushChildren(stack, node);
+    }
+    return withoutFiller(pieces.join('')).trim();
   }
 
   private addAddress(label: string, address: string): void {
@@ -356,19 +372,6 @@ function markerStyle(item: ElementNode, style: ComputedStyle): string {
   ]).get(type ?? '');
   const own = style.get('list-style-type');
   return byType !== undefined && own === 'decimal' ? byType : own;
-}
-
-function labelOf(element: ElementNode): string {
-  const pieces: string[] = [];
-  const stack: TreeNode[] = [...element.children].reverse();
-  for (let node = stack.pop(); node !== undefined; node = stack.pop()) {
-    if (node.kind === 'text') pieces.push(node.value);
-    else if (node.kind === 'element') {
-      if (node.tag === 'img') pieces.push(attribute(node, 'alt') ?? '');
-      stack.push(...[...node.children].reverse());
-    }
-  }
-  return pieces.join('').trim();
 }
 
 function isOnlyContent(element: ElementNode): boolean {

@@ -1,6 +1,6 @@
 import type { ComputedStyle } from '../css/computed.js';
 import { splitAtSentinels } from '../html/tags.js';
-import { attribute, elementsOf, type ElementNode, type TreeNode } from '../html/tree.js';
+import { attribute, elementsOf, pushChildren, type ElementNode, type TreeNode } from '../html/tree.js';
 import { isAmount, type DataCell, type DataLine } from './data-table.js';
 import { isShown } from './visible.js';
 
@@ -88,14 +88,15 @@ function isSeen(element: ElementNode, { styleOf }: TableReader): boolean {
 /** The rows that are seen, and the template tags between them, in order. */
 function shownRows(table: ElementNode, reader: TableReader): (ElementNode | string)[] {
   const lines: (ElementNode | string)[] = [];
-  const stack: TreeNode[] = [...table.children].reverse();
+  const stack: TreeNode[] = [];
+  pushChildren(stack, table);
   for (let node = stack.pop(); node !== undefined; node = stack.pop()) {
     if (node.kind === 'text') {
       const tags = splitAtSentinels(node.value).length > 1 ? node.value.trim() : '';
       if (tags !== '') lines.push(tags);
     } else if (node.kind === 'element' && node.tag !== 'caption' && isSeen(node, reader)) {
       if (node.tag === 'tr') lines.push(node);
-      else stack.push(...[...node.children].reverse());
+      else pushChildren(stack, node);
     }
   }
   return lines;

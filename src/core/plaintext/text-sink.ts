@@ -81,7 +81,7 @@ export class CellText implements TextSink {
   };
   readonly block = (lines: readonly string[]): void => {
     this.endBlock();
-    this.#blocks.push(...lines);
+    for (const line of lines) this.#blocks.push(line);
   };
 
   /** All of it; tags stand in it as sentinels. */

@@ -41,7 +41,8 @@ export function wrapText(
       .split(/[ \t\f\r]+/)
       .filter((word) => word !== '')
       .flatMap((word) => piecesOf(word, options, restore));
-    lines.push(...fillLines(pieces, lines.length === 0 ? prefix.first : prefix.rest, prefix.rest, options));
+    const first = lines.length === 0 ? prefix.first : prefix.rest;
+    for (const line of fillLines(pieces, first, prefix.rest, options)) lines.push(line);
   }
   return lines;
 }

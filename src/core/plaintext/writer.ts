@@ -150,7 +150,7 @@ export class TextWriter implements TextSink {
     }
     this.#gap = null;
     this.#isOpening = false;
-    this.#lines.push(...lines);
+    for (const line of lines) this.#lines.push(line);
   }
 }
 

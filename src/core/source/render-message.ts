@@ -65,8 +65,9 @@ export function renderMessage(versions: MessageVersions, input: RenderInput, rep
     const names = regions.map(({ name }) => name).join(', ');
     report(finding('region-loss', first.place, { dialect: input.dialect.title, names }));
   }
-  const { html, link } = writeVersion(message, input, tags, report);
-  const texts = textsOf(textTags(tags, input.dialect), input, report);
+  const { html, link, texts: inHtml } = writeVersion(message, input, tags, report);
+  const forText = textTags(tags, input.dialect);
+  const texts = forText === tags ? inHtml : textsOf(forText, input, report);
   const inText = (text: string): string => replaceSentinels(text, (index) => texts.write(index, 'text'));
   const links = [...elementsOf(doc.root)].flatMap((element) =>
     element.tag === 'a' ? [link(attribute(element, 'href') ?? '')] : [],
@@ -84,26 +85,21 @@ export function renderMessage(versions: MessageVersions, input: RenderInput, rep
   };
 }
 
+/** What decides how a recipient reads a message. */
+export type SampleInput = Pick<RenderInput, 'dialect' | 'recipient' | 'picturePath' | 'linkParameters' | 'text'>;
+
 /** Writes a message as a recipient would read it: its merge tags are filled. */
 export function renderSample(
   { html: message, text: textMessage, ownText }: MessageVersions,
-  input: Pick<RenderInput, 'recipient' | 'picturePath' | 'linkParameters' | 'text'>,
+  input: SampleInput,
 ): RecipientMessage {
   const { tags } = message.source;
   const plain = (text: string): string => fillSample(text, tags, input.recipient, (value) => value);
   const html = filledVersion(message, input);
+  const forText = textMessage === message ? html : filledVersion(textMessage, input);
   const lines =
     ownText === null
-      ? plainLines(
-          parseHtml(
-            new SourceText('index.html', textMessage === message ? html : filledVersion(textMessage, input)),
-            [],
-          ).doc,
-          {
-            ...input.text,
-            tagRole: () => null,
-          },
-        )
+      ? plainLines(parseHtml(new SourceText('index.html', forText), []).doc, { ...input.text, tagRole: () => null })
       : fixedLines(fillSample(linkedText(ownText, input), ownText.tags, input.recipient, (value) => value));
   return {
     html,
@@ -114,10 +110,7 @@ export function renderSample(
   };
 }
 
-function filledVersion(
-  message: CompiledMessage,
-  input: Pick<RenderInput, 'recipient' | 'picturePath' | 'linkParameters'>,
-): string {
+function filledVersion(message: CompiledMessage, input: SampleInput): string {
   const { tags } = message.source;
   const html = message.html(
     {
@@ -126,7 +119,7 @@ function filledVersion(
       link: (address) => withLinkParameters(address, input.linkParameters, tags) ?? address,
       regions: false,
     },
-    true,
+    input.dialect.webFonts,
   );
   return fillSample(withPicturePaths(html, message, input, []), tags, input.recipient, escapeValue);
 }
@@ -172,8 +165,10 @@ function linkedText({ text, tags }: OwnText, { linkParameters }: Pick<RenderInpu
 
 /** The lines of a text that was laid out by hand. */
 function fixedLines(text: string): PlainLine[] {
-  const lines = text.replace(/\s+$/, '').split('\n');
-  return lines.map((line) => ({ text: line.trimEnd(), continues: false, quoteDepth: 0 }));
+  return text
+    .trimEnd()
+    .split('\n')
+    .map((line) => ({ text: line.trimEnd(), continues: false, quoteDepth: 0 }));
 }
 
 /** Merge tags as text versions need them: where a language escapes values wherever a tag stands, they are printed raw. */
@@ -193,6 +188,7 @@ function escapeValue(value: string): string {
 
 interface WrittenVersion {
   readonly html: string;
+  readonly texts: TagTexts;
   /** The address of a link as it is written. */
   readonly link: (address: string) => string;
 }
@@ -217,8 +213,8 @@ function writeVersion(
     dialect.webFonts,
   );
   const pictured = withPicturePaths(html, message, input, dialect.verbatim ? dialect.delimiters : []);
-  if (dialect.verbatim) return { html: pictured, link };
-  return { html: withRegions(withTags(pictured, texts, dialect), message, dialect, report), link };
+  if (dialect.verbatim) return { html: pictured, texts, link };
+  return { html: withRegions(withTags(pictured, texts, dialect), message, dialect, report), texts, link };
 }
 
 /** Finished HTML with the paths of pictures that its author wrote into comments, sets of sources and pieces of their own. */
