@@ -40,7 +40,8 @@ export async function putDrafts(
     connectionTimeout: server.milliseconds,
     greetingTimeout: server.milliseconds,
     socketTimeout: server.milliseconds,
-    clientInfo: { name: 'inscriba' },
+    // The server need not know by which library it is spoken to.
+    clientInfo: { name: 'inscriba', version: '', vendor: '', 'support-url': '' },
   });
   // A connection that breaks off is told by the call that waits for it.
   client.on('error', () => undefined);
