@@ -2,9 +2,9 @@ import { exitCodeOf, finding, isError, type Finding } from '../core/finding.js';
 import { templateName } from '../core/package/manifest.js';
 import { composeMail } from '../mail/compose-mail.js';
 import { putDrafts, type Draft } from '../mail/put-draft.js';
-import { resolveServer } from '../project/config-mail.js';
+import { missingServer, resolveServer } from '../project/config-mail.js';
 import { loadConfig, type Config } from '../project/config.js';
-import { chooseSamples, describeMail, makeMails, type MadeMail } from '../project/make-mails.js';
+import { chooseSamples, describeMail, makeMails, sampleNames, type MadeMail } from '../project/make-mails.js';
 import { planOutputs, writeOutputs } from './file-outputs.js';
 import type { Io } from './io.js';
 import { noProgress } from './progress.js';
@@ -40,7 +40,7 @@ async function makeDrafts(config: Config, options: DraftOptions, io: Io, finding
   bar.clear();
   findings.push(...found);
   for (const made of mails.filter(({ hasTags }) => hasTags))
-    findings.push(finding('draft-tags', null, { what: describeMail(made) }));
+    findings.push(finding('draft-tags', null, { what: describeMail(made), sample: sampleNames(config)[0] ?? '' }));
   if (findings.some(isError)) return;
   const say = (line: string): void => {
     if (!options.quiet) io.err(`${line}\n`);
@@ -50,7 +50,7 @@ async function makeDrafts(config: Config, options: DraftOptions, io: Io, finding
 
 async function put({ mail }: Config, mails: readonly MadeMail[], say: (line: string) => void): Promise<Finding[]> {
   const findings: Finding[] = [];
-  if (mail.imap === null) return [finding('server-missing', null, { does: 'keeps drafts', key: 'mail.imap' })];
+  if (mail.imap === null) return [missingServer('imap')];
   const server = resolveServer(mail.imap, 'imap', process.env, (item) => findings.push(item));
   if (server === null) return findings;
   const drafts = await Promise.all(

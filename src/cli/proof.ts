@@ -2,7 +2,7 @@ import Joi from 'joi';
 import { exitCodeOf, finding, isError, type Finding } from '../core/finding.js';
 import { composeMail } from '../mail/compose-mail.js';
 import { sendMails, type PostedMail } from '../mail/send-mails.js';
-import { resolveServer } from '../project/config-mail.js';
+import { missingServer, resolveServer } from '../project/config-mail.js';
 import { loadConfig, type Config } from '../project/config.js';
 import { chooseSamples, describeMail, makeMails, type MadeMail } from '../project/make-mails.js';
 import type { Io } from './io.js';
@@ -51,7 +51,7 @@ export async function proofMessages(
   const readers = chooseReaders(config, options.mail, findings);
   const samples = chooseSamples(config, options.samples, findings);
   const { smtp, perMinute } = config.mail;
-  if (smtp === null) report(finding('server-missing', null, { does: 'sends mail', key: 'mail.smtp' }));
+  if (smtp === null) report(missingServer('smtp'));
   const server = smtp === null ? null : resolveServer(smtp, 'smtp', process.env, report);
   if (server === null || findings.some(isError)) return finish();
   const bar = options.quiet ? noProgress : await io.progress();

@@ -102,6 +102,19 @@ export function resolveServer(
   };
 }
 
+/** That a project names no server; what to write, and for proofs what does without one. */
+export function missingServer(protocol: 'smtp' | 'imap'): Finding {
+  const isSmtp = protocol === 'smtp';
+  return finding('server-missing', null, {
+    does: isSmtp ? 'sends mail' : 'keeps drafts',
+    key: protocol,
+    example: `host: ${protocol}.yours.example, user: …, password: '\${env.${protocol.toUpperCase()}_KEY}'`,
+    advice: isSmtp
+      ? ' To try it without: inscriba standin, and smtp: { host: localhost, port: 4025, security: none }.'
+      : '',
+  });
+}
+
 function isLoopback(host: string): boolean {
   return /^(?:localhost|127(?:\.\d{1,3}){3}|\[?::1\]?)$/i.test(host);
 }

@@ -10,7 +10,7 @@ import { visitMessages, type VisitListener, type VisitRequest } from './visit-me
 /** Which mails to make. */
 export interface MailRequest extends VisitRequest {
   /** The names of the samples that fill them, one mail for each; null where merge tags stay. */
-  readonly samples: readonly (string | null)[] | null;
+  readonly samples: readonly string[] | null;
   readonly wish: Omit<MailWish, 'recipient'>;
 }
 
@@ -18,7 +18,7 @@ export interface MailRequest extends VisitRequest {
 export interface MadeMail {
   readonly message: string;
   readonly edition: string | null;
-  /** The sample that fills it; null for that of the fields themselves, and where merge tags stay. */
+  /** The sample that fills it; null where merge tags stay. */
   readonly sample: string | null;
   /** Whether merge tags stand in it. */
   readonly hasTags: boolean;
@@ -61,22 +61,22 @@ export async function makeMails(
   return { mails: outcomes.flatMap((outcome) => outcome.mails), findings };
 }
 
-/** The samples that are asked for; all that the project names where none is, or else that of its fields. */
-export function chooseSamples(
-  { samples }: Config,
-  wanted: readonly string[],
-  findings: Finding[],
-): readonly (string | null)[] {
-  const known = [...samples.keys()];
-  for (const name of wanted.filter((candidate) => !samples.has(candidate)))
-    findings.push(
-      finding('unknown-sample', null, {
-        name,
-        advice: adviceForName(nearestName(name, known), known, 'Samples are named under samples: in inscriba.yaml.'),
-      }),
-    );
-  const chosen = wanted.length > 0 ? wanted : known;
-  return chosen.length > 0 ? chosen : [null];
+/** The name of the recipient that the samples of the fields make, where a project names no others. */
+const UNNAMED = 'sample';
+
+/** The names of a project's sample recipients. */
+export function sampleNames({ samples }: Config): readonly string[] {
+  return samples.size === 0 ? [UNNAMED] : [...samples.keys()];
+}
+
+/** The samples that are asked for; all that there are where none is. What is none is reported. */
+export function chooseSamples(config: Config, wanted: readonly string[], findings: Finding[]): readonly string[] {
+  const known = sampleNames(config);
+  for (const name of wanted.filter((candidate) => !known.includes(candidate))) {
+    const advice = adviceForName(nearestName(name, known), known, '');
+    findings.push(finding('unknown-sample', null, { name, advice }));
+  }
+  return wanted.length > 0 ? wanted : known;
 }
 
 /** "branch-notice/mill-yard, filled for nobody". */

@@ -1,10 +1,11 @@
 import { describe, expect, test } from '@jest/globals';
-import stringWidth from 'string-width';
+import fc from 'fast-check';
 import { parseHtml } from '../../src/core/html/parse.js';
 import { tagRoles } from '../../src/core/merge/tag-role.js';
 import { neutralDialect } from '../../src/core/merge/dialect.js';
 import { flowedText, plainText } from '../../src/core/plaintext/plain-text.js';
 import { SourceText } from '../../src/core/text/source-text.js';
+import { textWidth } from '../../src/project/text-width.js';
 
 const measure = (text: string): number => [...text].length;
 
@@ -181,7 +182,7 @@ describe('the plain text of', () => {
 
   test.each(more)('%s', (_, html, expected) => {
     const { doc } = parseHtml(new SourceText('x', html), neutralDialect.delimiters);
-    expect(plainText(doc, { width: 72, links: 'notes', measure: stringWidth, tagRole: neutralTags })).toBe(expected);
+    expect(plainText(doc, { width: 72, links: 'notes', measure: textWidth, tagRole: neutralTags })).toBe(expected);
   });
 
   test('5,000 levels', () => {
@@ -216,5 +217,42 @@ test('flowed text marks the lines that go on, and nothing else (RFC 3676)', () =
       ' >x',
       '',
     ].join('\n'),
+  );
+});
+
+/** What a paragraph may hold, each piece with what has to stay whole of it. */
+const pieces = fc.constantFrom(
+  'word',
+  'a-word-with-hyphens',
+  'naïve',
+  '木の道具を借りる。',
+  '（ご案内）',
+  'ไทยภาษา',
+  '20&nbsp;May&nbsp;2026',
+  '🛠️',
+  'https://alderlane.example/a/rather/long/path?with=a&amp;query=and#fragment',
+  '@{first_name ?? "dear neighbour of ours"}',
+  '@{if branch == "Mill Yard"}',
+  '<b>bold</b>',
+  '<br>',
+);
+
+test('wrapping loses no word, breaks no address and no tag, and keeps to the width where it can', () => {
+  fc.assert(
+    fc.property(fc.array(pieces, { maxLength: 40 }), fc.integer({ min: 20, max: 80 }), (parts, width) => {
+      const { doc } = parseHtml(new SourceText('x', `<p>${parts.join(' ')}</p>`), neutralDialect.delimiters);
+      const text = plainText(doc, { width, links: 'notes', measure: textWidth, tagRole: neutralTags });
+      const plain = parts.map((part) =>
+        part
+          .replace(/<[^>]*>/g, '')
+          .replaceAll('&nbsp;', ' ')
+          .replaceAll('&amp;', '&'),
+      );
+      expect(text.replace(/\s+/g, '')).toBe(plain.join('').replace(/\s+/g, ''));
+      for (const whole of plain.filter((part) => /^(?:https:|@)/.test(part))) expect(text).toContain(whole);
+      for (const line of text.split('\n'))
+        expect([line, textWidth(line) <= width || /https:|@\{/.test(line)]).toEqual([line, true]);
+    }),
+    { numRuns: 300 },
   );
 });

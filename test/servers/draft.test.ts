@@ -191,6 +191,13 @@ describe('a draft in a file', () => {
     expect(judged.text).toContain('Hello neighbour, these tools are waited for:');
   });
 
+  test('a project without samples has the one that its fields make', () => {
+    folder = TestFolder.sampleProject();
+    const run = folder.run(['draft', 'may-newsletter', '--to', 'members', '--with', 'sample']);
+    expect([run.code, run.err]).toEqual([0, '']);
+    expect(headerOf(judgeMail(Buffer.from(run.out)), 'Subject')).toBe('Ines, the lathe is back');
+  });
+
   test('several need a folder; an edition can be named; what is not there is told', () => {
     folder = TestFolder.demoProject();
     expect(folder.run(['draft', 'branch-notice', '--to', 'archive']).code).toBe(2);

@@ -47,7 +47,7 @@ export const mailFindings = {
     severity: 'error',
     usage: true,
     reason: 'inscriba.yaml does not say which server {does}',
-    fix: 'Add {key}: { host: …, user: …, password: ${env.…} } to inscriba.yaml.',
+    fix: 'Add to inscriba.yaml: mail: { {key}: { {example} } }.{advice}',
   },
   'server-wrong': {
     severity: 'error',
@@ -76,7 +76,7 @@ export const mailFindings = {
   'draft-tags': {
     severity: 'warning',
     reason: 'Merge tags stay in the draft of {what}: whoever sends it by hand sends them as they stand',
-    fix: 'Fill them with --with and the name of a sample, or send the message through its platform.',
+    fix: 'Fill them with --with {sample}, or send the message through its platform.',
   },
   'piece-missing': {
     severity: 'error',
