@@ -62,24 +62,22 @@ export function expandPage(page: Template, content: PageContent | null, expansio
 
 /** Expands a single line of text, such as the name of an edition. Null where something in it is wrong. */
 export function expandLine(template: Template, expansion: Expansion): string | null {
-  let failed = false;
-  const report: Report = (item) => {
-    failed ||= isError(item);
-    expansion.report(item);
-  };
-  const line = new Expander({ ...expansion, report }).line(template);
-  return failed ? null : line;
+  return unlessWrong(expansion, (expander) => expander.line(template));
 }
 
 /** Expands a text that is no HTML: values stand in it as they are. Null where something in it is wrong. */
 export function expandText(template: Template, expansion: Expansion): MappedText | null {
+  return unlessWrong(expansion, (expander) => expander.text(template));
+}
+
+function unlessWrong<T>(expansion: Expansion, expand: (expander: Expander) => T): T | null {
   let failed = false;
   const report: Report = (item) => {
     failed ||= isError(item);
     expansion.report(item);
   };
-  const text = new Expander({ ...expansion, report }).text(template);
-  return failed ? null : text;
+  const expanded = expand(new Expander({ ...expansion, report }));
+  return failed ? null : expanded;
 }
 
 /** Where nodes are expanded: their text, the names they see, and what is around them. */
