@@ -73,7 +73,7 @@ describe('text versions that authors say otherwise', () => {
     folder = TestFolder.demoProject().write({
       'messages/said.html': letter(
         `<h1 data-text="Short">A long heading</h1>
-<p>See <a href="https://alderlane.example/x" data-text="the shelf of @{branch ?? 'ours'}">here</a>, <img src="../images/sign.png" alt="old" data-text='new "alt"'></p>
+<p>See <a href="https://alderlane.example/x" data-text="the shelf of @{branch ?? 'ours'}">here</a>, <img src="../images/sign.png" alt="old" data-text='new "alt" for @{first_name ?? "you"}'></p><p data-text>gone</p>
 <div style="display:flex" data-text="two in one"><div style="flex:1">A</div><div style="flex:1">B</div></div>
 <table><tr><th>K</th><th>V</th></tr><tr data-text="a row"><td>1</td><td>2</td></tr></table>
 <ul><li data-text="said &lt;so&gt;">x</li><li data-text="">gone</li></ul><hr data-text="* * *">
@@ -90,7 +90,8 @@ describe('text versions that authors say otherwise', () => {
       `Short
 =====
 
-See the shelf of @{branch ?? 'ours'} [1], new "alt"
+See the shelf of @{branch ?? 'ours'} [1], new "alt" for
+@{first_name ?? 'you'}
 
 two in one
 
@@ -116,7 +117,7 @@ For readers of text`,
       'Dear ~~FIRST_NAME?reader~~,\n\n  see (https://alderlane.example/one?source=mail&campaign=own). By Alder Lane Tool Library\n\nLeave: ~~LINK_LEAVE~~\n~~SENDER_POSTAL~~\n',
     );
     folder
-      .change('messages/own.txt', '/one)', '/two)')
+      .change('messages/own.txt', '/one)', '/one-more)')
       .change('messages/own.txt', 'Leave: @{link.unsubscribe}', 'Bye, @{branch}');
     const run = folder.run(['build', 'own']);
     const said = run.err.match(/^messages\/\S+ {2}\w+ {2}\S+/gm);

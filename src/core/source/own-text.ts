@@ -72,35 +72,39 @@ export function checkOwnText(own: OwnText, message: CompiledMessage, report: Rep
 }
 
 function checkLinks(own: OwnText, { source: { doc, tags } }: CompiledMessage, report: Report): void {
-  const written = (text: string, all: readonly MergeTag[]): string =>
-    replaceSentinels(text, (index) => all[index]?.place.source.slice(all[index].place.span) ?? '');
-  const text = written(own.text, own.tags);
-  const linked = new Set<string>();
+  const text = asWritten(own.text, own.tags);
+  const named: string[] = [];
+  withAddresses(own.text, (address) => {
+    named.push(asWritten(address, own.tags));
+    return address;
+  });
+  const linked: string[] = [];
   for (const element of elementsOf(doc.root)) {
     const href = element.tag === 'a' || element.tag === 'area' ? element.attributes.get('href') : undefined;
     const address = shownLink(attribute(element, 'href'));
-    if (href === undefined || address === null) continue;
-    const full = written(address, tags);
-    linked.add(full);
     // A link that is one merge tag is looked for among the tags.
-    if (/^\uFDD0\d+\uFDD1$/.test(address) || text.includes(full.replace(/^(?:mailto|tel):/, ''))) continue;
-    report(
-      finding('text-link-missing', { source: doc.source, span: href.span }, { address: full, path: own.source.name }),
-    );
+    if (href === undefined || address === null || /^\uFDD0\d+\uFDD1$/.test(address)) continue;
+    const full = asWritten(address, tags);
+    linked.push(full);
+    const isWeb = /^https?:/i.test(full);
+    const isThere = isWeb ? named.some((other) => sameAddress(other, full)) : text.includes(withoutScheme(full));
+    if (isThere) continue;
+    const data = { address: full, path: own.source.name };
+    report(finding('text-link-missing', { source: doc.source, span: href.span }, data));
   }
-  withAddresses(own.text, (address) => {
-    const full = written(address, own.tags);
-    const at = own.source.text.indexOf(full);
-    if (![...linked].some((known) => sameAddress(known, full)))
-      report(
-        finding(
-          'text-link-extra',
-          { source: own.source, span: spanAt(Math.max(0, at), full.length) },
-          { address: full },
-        ),
-      );
-    return address;
-  });
+  for (const address of named.filter((candidate) => !linked.some((known) => sameAddress(known, candidate)))) {
+    const span = spanAt(Math.max(0, own.source.text.indexOf(address)), address.length);
+    report(finding('text-link-extra', { source: own.source, span }, { address }));
+  }
+}
+
+/** A text with its merge tags as their author wrote them. */
+function asWritten(text: string, tags: readonly MergeTag[]): string {
+  return replaceSentinels(text, (index) => tags[index]?.place.source.slice(tags[index].place.span) ?? '');
+}
+
+function withoutScheme(address: string): string {
+  return address.replace(/^(?:mailto|tel):/i, '');
 }
 
 function sameAddress(a: string, b: string): boolean {

@@ -1,5 +1,5 @@
 import { parseHtml } from '../html/parse.js';
-import { escapeText } from '../html/escape.js';
+import { escapeAttribute, escapeText } from '../html/escape.js';
 import { neutralDelimiters } from '../html/tags.js';
 import { elementsOf, type Doc, type ElementNode } from '../html/tree.js';
 import { MappedText, type Piece } from '../text/mapped-text.js';
@@ -39,8 +39,7 @@ function saidEdit(
   const inner = { start: element.startTag?.end ?? whole.start, end: element.endTag?.start ?? whole.end };
   if (element.tag === 'img') {
     const alt = element.attributes.get('alt');
-    const value = escapeText(said.value.trim(), tagOf).replaceAll('"', '&quot;');
-    return { span: alt === undefined ? said.span : alt.span, text: `alt="${value}"` };
+    return { span: (alt ?? said).span, text: `alt="${escapeAttribute(said.value.trim(), tagOf)}"` };
   }
   if (/^t[dh]$/.test(element.tag)) return { span: inner, text };
   if (text === '') return { span: whole, text: '' };

@@ -236,7 +236,7 @@ class TemplateReader {
 
   /** Whether an element says what a text version has in its place. */
   private saysText(): boolean {
-    return /\sdata-text\s*=/i.test(this.doc.source.slice(this.range.span));
+    return /\sdata-text[\s=/>]/i.test(this.doc.source.slice(this.range.span));
   }
 
   private mediumOf(element: ElementNode): Medium | null {
