@@ -1,9 +1,9 @@
-import Joi from 'joi';
 import { exitCodeOf, finding, isError, type Finding } from '../core/finding.js';
 import { composeMail } from '../mail/compose-mail.js';
 import { sendMails, type PostedMail } from '../mail/send-mails.js';
 import { missingServer, resolveServer } from '../project/config-mail.js';
 import { loadConfig, type Config } from '../project/config.js';
+import { mailAddress } from '../project/config-schema.js';
 import { chooseSamples, describeMail, makeMails, type MadeMail } from '../project/make-mails.js';
 import type { Io } from './io.js';
 import { noProgress } from './progress.js';
@@ -77,8 +77,7 @@ export async function proofMessages(
 /** Who gets proofs: those who are named, or else the proof readers of the project; nobody else, ever. */
 function chooseReaders({ mail }: Config, named: readonly string[], findings: Finding[]): readonly string[] {
   const readers = [...new Set(named.length > 0 ? named.map((address) => address.trim()) : mail.readers)];
-  const address = Joi.string().email({ tlds: false, allowUnicode: false });
-  for (const reader of readers.filter((candidate) => address.validate(candidate).error !== undefined))
+  for (const reader of readers.filter((candidate) => mailAddress.validate(candidate).error !== undefined))
     findings.push(finding('address-invalid', null, { address: reader }));
   if (readers.length === 0) findings.push(finding('readers-missing', null));
   return readers;

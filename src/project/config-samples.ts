@@ -1,5 +1,5 @@
 import { join } from 'node:path';
-import { adviceForName, finding, type Finding, type Report } from '../core/finding.js';
+import { adviceForName, finding, type Place, type Report } from '../core/finding.js';
 import { nearestName } from '../core/nearest.js';
 import type { MergeFields } from '../core/merge/model.js';
 import { readTextFile } from './text-file.js';
@@ -18,42 +18,53 @@ export async function readSamples(
   report: Report,
 ): Promise<NamedSamples> {
   const isFile = typeof raw === 'string';
-  const content = isFile ? await readSampleFile(raw, folder, placeOf, report) : (raw ?? {});
   const samples = new Map<string, ReadonlyMap<string, unknown>>();
-  if (!isRecord(content)) {
+  let isRead = true;
+  const content = isFile
+    ? await readSampleFile(raw, folder, placeOf(['samples']), (item) => {
+        isRead = false;
+        report(item);
+      })
+    : (raw ?? {});
+  if (!isRead) return samples;
+  const named = entriesOf(content);
+  if (named === null) {
     report(finding('samples-wrong', placeOf(['samples']), { path: isFile ? raw : 'samples' }));
     return samples;
   }
-  for (const [name, values] of Object.entries(content)) {
+  for (const [name, value] of named) {
     const place = placeOf(isFile ? ['samples'] : ['samples', name]);
-    if (values !== null && !isRecord(values)) {
+    const values = value === null ? [] : entriesOf(value);
+    if (values === null) {
       report(finding('sample-wrong', place, { name }));
       continue;
     }
-    for (const field of Object.keys(values ?? {}).filter((key) => !fields.has(key))) {
+    for (const field of values.map(([key]) => key).filter((key) => !fields.has(key))) {
       const known = [...fields.keys()];
       const advice = adviceForName(nearestName(field, known), known, 'Fields are declared under fields:.');
       report(finding('sample-field', isFile ? place : placeOf(['samples', name, field]), { name, field, advice }));
     }
-    samples.set(name, new Map(Object.entries(values ?? {})));
+    samples.set(name, new Map(values));
   }
   return samples;
 }
 
-async function readSampleFile(path: string, folder: string, placeOf: PlaceOf, report: Report): Promise<unknown> {
+/** The content of a YAML file with samples; null, with findings, where it cannot be read. */
+export async function readSampleFile(path: string, folder: string, place: Place, report: Report): Promise<unknown> {
   const { file, finding: unreadable } = await readTextFile(join(folder, path), path);
   if (file === null) {
-    const place = placeOf(['samples']);
-    const item: Finding =
-      unreadable.code === 'file-missing' ? finding('config-missing-file', place, { path }) : { ...unreadable, place };
-    report(item);
-    return {};
+    report(
+      unreadable.code === 'file-missing' ? finding('config-missing-file', place, { path }) : { ...unreadable, place },
+    );
+    return null;
   }
   const { data, problems } = parseYaml(file.source.text);
   for (const { detail, span } of problems) report(finding('config-syntax', { source: file.source, span }, { detail }));
-  return problems.length > 0 ? {} : data;
+  return data;
 }
 
-function isRecord(value: unknown): value is Record<string, unknown> {
-  return typeof value === 'object' && value !== null && !Array.isArray(value);
+/** The entries of a group of keys, as the configuration or a file of its own has it; null for anything else. */
+function entriesOf(value: unknown): [string, unknown][] | null {
+  if (value instanceof Map) return [...value].map(([key, entry]): [string, unknown] => [String(key), entry]);
+  return typeof value === 'object' && value !== null && !Array.isArray(value) ? Object.entries(value) : null;
 }

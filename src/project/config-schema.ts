@@ -84,8 +84,8 @@ export interface RawConfig {
 }
 
 const name = Joi.string().pattern(/^[\p{L}\d][\p{L}\d_-]*$/u);
-// Mail servers that take other characters in addresses are rare, and mail with them is lost elsewhere.
-const address = Joi.string().email({ tlds: false, allowUnicode: false });
+/** A mail address. Servers that take other characters than those of ASCII in one are rare, and mail to it is lost elsewhere. */
+export const mailAddress = Joi.string().email({ tlds: false, allowUnicode: false });
 const fieldName = /^[A-Za-z_]\w*$/;
 const itemTypes = ['text', 'number', 'flag', 'date'];
 
@@ -93,8 +93,8 @@ const leaving = Joi.string().uri({ scheme: ['https', 'mailto'] });
 
 const sender = Joi.object({
   name: Joi.string().required().description('The name that readers see as the sender'),
-  address: address.required().description('The address that messages come from'),
-  reply_to: address.description('The address that answers go to'),
+  address: mailAddress.required().description('The address that messages come from'),
+  reply_to: mailAddress.description('The address that answers go to'),
   company: Joi.string().description('The company behind the messages, for their footers'),
   postal_address: Joi.string().description('Its postal address, for their footers'),
   website: Joi.string()
@@ -190,7 +190,7 @@ const mail = Joi.object({
     security: serverKeys.security.description('How the connection is kept private (tls); none only on this machine'),
     drafts: Joi.string().description('The folder that drafts go to (that which the server marks as such)'),
   }).description('The mailbox that drafts are put into'),
-  readers: Joi.array().items(address).description('The addresses that proofs go to, where the command names none'),
+  readers: Joi.array().items(mailAddress).description('The addresses that proofs go to, where the command names none'),
 });
 
 const defaults = Joi.object({
@@ -199,7 +199,7 @@ const defaults = Joi.object({
   description: Joi.string().description('What the message is, for people who look for it'),
   keywords: Joi.array().items(Joi.string()).description('Words to find messages by'),
   from: Joi.string().description('The name of the sender'),
-  reply_to: address.description('The address that answers go to'),
+  reply_to: mailAddress.description('The address that answers go to'),
   data: Joi.array().items(Joi.string()).description('Data files whose values every message sees'),
 });
 

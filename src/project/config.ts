@@ -12,11 +12,11 @@ import { readLine } from '../core/template/read-values.js';
 import { SourceText } from '../core/text/source-text.js';
 import { readPictureSetting, type PictureSetting } from './config-images.js';
 import { readMailSetting, type MailSetting } from './config-mail.js';
-import { readSamples, type NamedSamples } from './config-samples.js';
+import { readSampleFile, readSamples, type NamedSamples } from './config-samples.js';
 import { configSchema, type RawConfig, type RawDefaults, type RawDestination } from './config-schema.js';
 import type { PlaceOf } from './settings.js';
 import { readTextFile } from './text-file.js';
-import { parseYaml, readYaml } from './yaml-file.js';
+import { readYaml } from './yaml-file.js';
 
 export const CONFIG_FILE = 'inscriba.yaml';
 
@@ -162,7 +162,7 @@ async function readFields(
   for (const [key, field] of Object.entries(raw)) {
     let sample = field.sample;
     if (field.list !== undefined && typeof sample === 'string')
-      sample = await readSample(sample, folder, placeOf(['fields', key, 'sample']), problems);
+      sample = await readSampleFile(sample, folder, placeOf(['fields', key, 'sample']), (item) => problems.push(item));
     fields.set(key, {
       ...shapeOfField(field, sample),
       sample,
@@ -170,21 +170,6 @@ async function readFields(
     });
   }
   return { fields, problems };
-}
-
-/** The sample of a list, from a file of its own. */
-async function readSample(path: string, folder: string, place: Place, problems: Finding[]): Promise<unknown> {
-  const { file, finding: unreadable } = await readTextFile(join(folder, path), path);
-  if (file === null) {
-    problems.push(
-      unreadable.code === 'file-missing' ? finding('config-missing-file', place, { path }) : { ...unreadable, place },
-    );
-    return null;
-  }
-  const { data, problems: wrong } = parseYaml(file.source.text);
-  for (const { detail, span } of wrong)
-    problems.push(finding('config-syntax', { source: file.source, span }, { detail }));
-  return data;
 }
 
 function shapeOfField({ type, list }: RawConfig['fields'][string], sample: unknown): FieldShape {

@@ -1,6 +1,5 @@
-import { finding, type Finding } from '../core/finding.js';
+import { adviceForName, finding, type Finding } from '../core/finding.js';
 import { nearestName } from '../core/nearest.js';
-import { adviceForName } from '../core/finding.js';
 import type { OutgoingMail } from '../mail/mail.js';
 import type { Config } from './config.js';
 import { mailOf, type MailWish } from './packed-mail.js';

@@ -3,7 +3,8 @@ import fc from 'fast-check';
 import { parseHtml } from '../../src/core/html/parse.js';
 import { tagRoles } from '../../src/core/merge/tag-role.js';
 import { neutralDialect } from '../../src/core/merge/dialect.js';
-import { flowedText, plainText } from '../../src/core/plaintext/plain-text.js';
+import { printFlowed } from '../../src/core/plaintext/lines.js';
+import { plainLines, plainText } from '../../src/core/plaintext/plain-text.js';
 import { SourceText } from '../../src/core/text/source-text.js';
 import { textWidth } from '../../src/project/text-width.js';
 
@@ -89,7 +90,11 @@ const more: [name: string, html: string, text: string][] = [
     'Map\nMill Yard [1]\n\n[1] https://a.example/1\n',
   ],
   ['what is hidden by an attribute', '<p hidden>no</p><input type=hidden value=no><p>yes', 'yes\n'],
-  ['text that is transparent', '<p style="opacity:0">no</p><p style="opacity: 0.9">yes', 'yes\n'],
+  [
+    'text that is transparent',
+    '<p style="opacity:0">no</p><p style="opacity:.0">no</p><p style="opacity:">a<p style="opacity: 0.9">b',
+    'a\n\nb\n',
+  ],
   [
     'hidden rows and cells',
     '<style>.h{display:none}</style><table><tr><th>a<th class=h>no<th>b</tr><tr class=h><td>no</tr><tr><td>1<td class=h>no<td>2</tr></table>',
@@ -202,7 +207,7 @@ test('flowed text marks the lines that go on, and nothing else (RFC 3676)', () =
   const html =
     '<p>From here on the lines of this text go on</p><blockquote><p>one two three four five</p></blockquote><ul><li>one two three four five</ul><p>&gt;x';
   const { doc } = parseHtml(new SourceText('x', html), []);
-  expect(flowedText(doc, { width: 20, links: 'notes', measure, tagRole: () => null })).toBe(
+  expect(printFlowed(plainLines(doc, { width: 20, links: 'notes', measure, tagRole: () => null }))).toBe(
     [
       ' From here on the ',
       'lines of this text ',

@@ -5,7 +5,7 @@ import { ImapServer } from '../support/imap-server.js';
 import { headerOf, judgeMail, structureOf } from '../support/mail-judge.js';
 import { freePort } from '../support/free-port.js';
 import { TestFolder, type Run } from '../support/project.js';
-import { rudeServer } from '../support/smtp-server.js';
+import { rudeness, rudeServer } from '../support/smtp-server.js';
 
 let server: ImapServer;
 let bare: ImapServer;
@@ -145,10 +145,7 @@ describe('a draft in a mailbox', () => {
       expect.stringContaining(`127.0.0.1:${port} cannot be reached: nothing listens there`),
     ]);
     folder.remove();
-    for (const [behaviour, code] of [
-      ['silent', 'host-timeout'],
-      ['hangs up', 'host-broken'],
-    ] as const) {
+    for (const [behaviour, code] of rudeness) {
       const rude = await rudeServer(behaviour);
       folder = project({ port: rude.port, timeout: 0.5 });
       const run = await folder.runBeside(['draft', 'repair-day', '--to', 'members', '--imap'], {
@@ -196,6 +193,28 @@ describe('a draft in a file', () => {
     const run = folder.run(['draft', 'may-newsletter', '--to', 'members', '--with', 'sample']);
     expect([run.code, run.err]).toEqual([0, '']);
     expect(headerOf(judgeMail(Buffer.from(run.out)), 'Subject')).toBe('Ines, the lathe is back');
+  });
+
+  test('samples may stand in a file of their own; what is wrong in it is told', () => {
+    folder = TestFolder.demoProject().write({
+      'data/people.yaml': 'ines: {}\nodd: { first_name: Ödd, loans: [] }\nnobody:\n',
+    });
+    const config = folder.read('inscriba.yaml');
+    folder.write({ 'inscriba.yaml': config.replace(/^samples:\n(?: .*\n)*/m, 'samples: data/people.yaml\n') });
+    const words = ['draft', 'may-newsletter', '--to', 'archive', '--with', 'odd'];
+    const run = folder.run(words);
+    expect([run.code, run.err]).toEqual([0, '']);
+    expect(headerOf(judgeMail(Buffer.from(run.out)), 'Subject')).toBe('Ödd, the lathe is back');
+    for (const [content, said] of [
+      ['odd: { frist_name: x }', 'has a field frist_name, which recipients do not have\n'],
+      ['- odd', 'samples-wrong'],
+      ['odd: 3', 'The sample "odd" holds no fields'],
+      ['odd: {', 'data/people.yaml:1:7  error  config-syntax'],
+    ] as const) {
+      folder.write({ 'data/people.yaml': content });
+      const wrong = folder.run(words);
+      expect([content, wrong.code, wrong.err]).toEqual([content, 2, expect.stringContaining(said)]);
+    }
   });
 
   test('several need a folder; an edition can be named; what is not there is told', () => {

@@ -6,7 +6,7 @@ import { makeCertificate, type Certificate } from '../support/certificate.js';
 import { freePort } from '../support/free-port.js';
 import { headerOf, judgeMail, structureOf } from '../support/mail-judge.js';
 import { TestFolder, type Run } from '../support/project.js';
-import { rudeServer, TestSmtpServer } from '../support/smtp-server.js';
+import { rudeness, rudeServer, TestSmtpServer } from '../support/smtp-server.js';
 
 let folder: TestFolder;
 let certificate: Certificate;
@@ -303,10 +303,7 @@ describe('the way to the server', () => {
     // The second proof is not tried: it would fare no better.
     expect(absent.err).toContain('0 of 2 proofs sent.');
     folder.remove();
-    for (const [behaviour, code] of [
-      ['silent', 'host-timeout'],
-      ['hangs up', 'host-broken'],
-    ] as const) {
+    for (const [behaviour, code] of rudeness) {
       const rude = await rudeServer(behaviour);
       folder = project(`${open(rude.port)}, timeout: 0.5`);
       const run = await proof(['repair-day', '--with', 'ines']);

@@ -61,6 +61,12 @@ export class TestSmtpServer {
   }
 }
 
+/** How servers may be rude, and what is said of it. */
+export const rudeness = [
+  ['silent', 'host-timeout'],
+  ['hangs up', 'host-broken'],
+] as const;
+
 /** A server that takes connections and then does what it is told to: it says nothing, or it hangs up. */
 export async function rudeServer(behaviour: 'silent' | 'hangs up'): Promise<{ port: number; stop: () => void }> {
   const sockets = new Set<{ destroy: () => void }>();

@@ -12,12 +12,12 @@ const constructs: readonly (readonly [TagRole, readonly TagConstruct[]])[] = [
 
 /** Tells what a template tag does to the text around it, by the patterns of dialects; null where it does nothing. */
 export function tagRoles(dialects: readonly Dialect[]): (tag: string) => TagRole | null {
-  const readers = dialects.map((dialect) => readersOf(dialect));
+  const readers = dialects.flatMap(readersOf);
   const known = new Map<string, TagRole | null>();
   return (tag) => {
     const role = known.get(tag);
     if (role !== undefined) return role;
-    const found = readers.flat().find(({ reader }) => reader.read(tag) !== null)?.role ?? null;
+    const found = readers.find(({ reader }) => reader.read(tag) !== null)?.role ?? null;
     known.set(tag, found);
     return found;
   };

@@ -2,7 +2,7 @@ import type { ComputedStyle } from '../css/computed.js';
 import { indexElements, type ElementIndex, type IndexedElement } from '../css/element-index.js';
 import { attribute, pushChildren, type Doc, type ElementNode, type TreeNode } from '../html/tree.js';
 import { alignTable } from './data-table.js';
-import { printFlowed, printLines, type PlainLine } from './lines.js';
+import { printLines, type PlainLine } from './lines.js';
 import { LinkNotes, saysAddress, shownLink } from './links.js';
 import { listMarker } from './list-markers.js';
 import type { TextOptions } from './options.js';
@@ -21,11 +21,6 @@ import { TextWriter } from './writer.js';
  */
 export function plainText(doc: Doc, options: TextOptions): string {
   return printLines(plainLines(doc, options));
-}
-
-/** The same as `format=flowed` text for mail (RFC 3676). */
-export function flowedText(doc: Doc, options: TextOptions): string {
-  return printFlowed(plainLines(doc, options));
 }
 
 /** The lines of the plain-text version, to be printed either way. */

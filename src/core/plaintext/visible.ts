@@ -54,5 +54,5 @@ function isFolded(style: ComputedStyle): boolean {
 
 /** Text that an author made invisible where it stands. */
 function isTransparent(element: ElementNode): boolean {
-  return /(?:^|;)\s*opacity\s*:\s*0*(?:\.0*)?%?\s*(?:;|!|$)/i.test(attribute(element, 'style') ?? '');
+  return /(?:^|;)\s*opacity\s*:\s*(?:0+(?:\.0*)?|\.0+)%?\s*(?:;|!|$)/i.test(attribute(element, 'style') ?? '');
 }
