@@ -88,21 +88,34 @@ export function matchesGrammar(property: string, value: string): boolean | null 
   if (!Object.hasOwn(dictionary, property)) return null;
   const node = parseStrictly(value, 'value', true);
   if (node === null) return false;
-  return lexer.matchProperty(property, node as never).error === null;
+  try {
+    return lexer.matchProperty(property, node as never).error === null;
+  } catch {
+    // The matcher gives up on some values that nest too deep.
+    return false;
+  }
 }
 
+/**
+ * The one place where the library parses. It throws for most of what it cannot read and tells of the rest, and so do
+ * its own slips on odd input: whatever it throws means that the text is not valid.
+ */
 function parseStrictly(text: string, context: string, keepTree = false): CssNode | null {
   if (isTooDeep(text)) return null;
   let failed = false;
-  const tree = parse(text, {
-    context: context,
-    positions: true,
-    onParseError: () => {
-      failed = true;
-    },
-  });
-  if (failed) return null;
-  return keepTree ? (tree as never) : toPlainObject(tree);
+  try {
+    const tree = parse(text, {
+      context: context,
+      positions: true,
+      onParseError: () => {
+        failed = true;
+      },
+    });
+    if (failed) return null;
+    return keepTree ? (tree as never) : toPlainObject(tree);
+  } catch {
+    return null;
+  }
 }
 
 /** The library reads brackets by recursion: text that would exhaust the stack counts as not valid. */

@@ -72,6 +72,8 @@ class CssReader {
   #depth = 0;
   #toldDepth = false;
   #toldUnclosed = false;
+  /** True once a bracket was open at the end of the text. */
+  #endsOpen = false;
 
   constructor(
     private readonly source: SourceText,
@@ -133,7 +135,7 @@ class CssReader {
           place: this.place(start.start, this.lastEnd()),
         };
       }
-      end = this.componentValue();
+      end = this.preludeValue();
     }
     return {
       kind: 'at-rule',
@@ -173,7 +175,7 @@ class CssReader {
       if (token.type === t.closeCurly) {
         this.report(finding('css-syntax', this.place(token.start, token.end), { detail: 'this "}" closes nothing' }));
       }
-      end = this.componentValue();
+      end = this.preludeValue();
     }
     const detail = nested ? 'neither a declaration (property: value) nor a rule' : 'a rule without a block in braces';
     this.report(finding('css-syntax', this.place(start, end), { detail }));
@@ -290,7 +292,21 @@ class CssReader {
       this.#index += 1;
       if (closers.length === 0) return token.end;
     }
+    this.#endsOpen = true;
     return this.span.end;
+  }
+
+  /** A component value before a block: a bracket in it that nothing closes takes the rest of the sheet with it. */
+  private preludeValue(): number {
+    const opener = this.peek();
+    const end = this.componentValue();
+    if (opener !== null && this.#endsOpen)
+      this.report(
+        finding('css-syntax', this.place(opener.start, opener.end), {
+          detail: `this "${this.text.slice(opener.start, opener.end)}" is never closed, so all that follows is lost`,
+        }),
+      );
+    return end;
   }
 
   private skips(token: CssToken): boolean {

@@ -42,6 +42,11 @@ export const cssFindings = {
     reason: 'Rules under {condition} are not compiled',
     fix: 'Write one condition on the width, such as @media (max-width: 600px), with others joined by "and".',
   },
+  'media-query-invalid': {
+    severity: 'error',
+    reason: 'No client takes the media query "{query}": {detail}, so its rules would never hold',
+    fix: '{advice}',
+  },
   'css-condition-layout': {
     severity: 'error',
     reason: 'Under {condition} the message would need other tables',

@@ -7,7 +7,8 @@ import {
   type Match,
 } from '../css/cascade.js';
 import { indexElements, type ElementIndex, type IndexedElement } from '../css/element-index.js';
-import { collectRules, type StyleRule } from '../css/rules.js';
+import { invalidMedia } from '../css/media-validity.js';
+import { collectRules, type Condition, type StyleRule } from '../css/rules.js';
 import type { Selector } from '../css/selector.js';
 import { judgeValue } from '../css/validity.js';
 import { finding, type Report } from '../finding.js';
@@ -339,6 +340,7 @@ function checkSheets(
   report: Report,
 ): void {
   const seen = new Set<Declared['declaration']>();
+  checkConditions(rules, report);
   for (const rule of rules) {
     for (const declaration of rule.declarations) {
       if (seen.has(declaration)) continue;
@@ -356,6 +358,19 @@ function checkSheets(
     }
     for (const selector of rule.selectors)
       if (readsStyle(selector)) report(finding('css-reads-style', rule.place, { selector: selector.text }));
+  }
+}
+
+/** Media queries that never hold; their rules stay in the head. */
+function checkConditions(rules: readonly StyleRule[], report: Report): void {
+  const seen = new Set<Condition['place']>();
+  for (const { kind, text, place } of rules.flatMap(({ conditions }) => conditions)) {
+    if (kind !== 'media' || seen.has(place)) continue;
+    seen.add(place);
+    const invalid = invalidMedia(text);
+    if (invalid === null) continue;
+    const hint = invalid.nearest === null ? '' : `; did you mean "${invalid.nearest}"?`;
+    report(finding('css-ignored', place, { detail: `the media query "${text}" never holds: ${invalid.detail}${hint}` }));
   }
 }
 

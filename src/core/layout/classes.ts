@@ -2,7 +2,7 @@ import type { Style } from './output.js';
 import type { WidthState } from './states.js';
 import type { Variant } from './variants.js';
 
-/** What undoes a declaration that a narrower state does not have. */
+/** What undoes a declaration that a narrower state does not have, so that every client with media queries takes it. */
 const resets: ReadonlyMap<string, string> = new Map([
   ['padding', '0'],
   ['margin', '0'],
@@ -132,9 +132,8 @@ function difference(wider: Style, narrower: Style): [string, string][] {
 
 function resetOf(property: string): string {
   if (isWordOnly(property)) return '';
-  const value = resets.get(property);
-  if (value === undefined) throw new Error(`No value undoes "${property}"; each state has to say it.`);
-  return value;
+  // What is not said has the browser's own value, or the inherited one (CSS Cascading Level 5, 7.3.4).
+  return resets.get(property) ?? 'revert';
 }
 
 function declarations(entries: readonly (readonly [string, string])[]): string {

@@ -2,11 +2,12 @@ import { compareCascade, type Declared } from '../css/cascade.js';
 import { computeStyles, type ComputedStyle } from '../css/computed.js';
 import { indexElements, type ElementIndex, type IndexedElement } from '../css/element-index.js';
 import { declarationsOf } from '../css/document-cascade.js';
-import type { StyleRule } from '../css/rules.js';
+import { invalidMedia } from '../css/media-validity.js';
+import type { Condition, StyleRule } from '../css/rules.js';
 import { properties } from '../css/properties.js';
 import { expandShorthand } from '../css/shorthands.js';
 import { judgeValue } from '../css/validity.js';
-import { finding, type Report } from '../finding.js';
+import { finding, type Finding, type Report } from '../finding.js';
 import { attribute, firstElement, type Doc } from '../html/tree.js';
 import { readBox, type Box } from './boxes.js';
 import { ClassBook } from './classes.js';
@@ -180,16 +181,25 @@ function readStates(rules: readonly StyleRule[], report: Report): WidthState[] {
   const thresholds: number[] = [];
   const reported = new Set<number>();
   for (const condition of rules.flatMap((rule) => rule.conditions)) {
-    const read = readCondition(condition);
-    if (read !== null) thresholds.push(...(read.width?.thresholds ?? []));
+    const problem = conditionProblem(condition);
+    if (problem === null) thresholds.push(...(readCondition(condition)?.width?.thresholds ?? []));
     else if (!reported.has(condition.place.span.start)) {
       reported.add(condition.place.span.start);
-      report(
-        finding('css-condition-unsupported', condition.place, { condition: `@${condition.kind} ${condition.text}` }),
-      );
+      report(problem);
     }
   }
   return statesBetween(thresholds);
+}
+
+/** What keeps the rules under a condition from being compiled; null where nothing does. */
+function conditionProblem(condition: Condition): Finding | null {
+  const invalid = condition.kind === 'media' ? invalidMedia(condition.text) : null;
+  if (invalid !== null) {
+    const advice = invalid.nearest === null ? 'Write it as in @media (max-width: 600px).' : `Write @media ${invalid.nearest}.`;
+    return finding('media-query-invalid', condition.place, { query: condition.text, detail: invalid.detail, advice });
+  }
+  if (readCondition(condition) !== null) return null;
+  return finding('css-condition-unsupported', condition.place, { condition: `@${condition.kind} ${condition.text}` });
 }
 
 function stylesInStates(
