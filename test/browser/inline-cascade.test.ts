@@ -1,5 +1,6 @@
 import { afterAll, beforeAll, expect, test } from '@jest/globals';
 import type { Browser, Page } from 'playwright-core';
+import type { Finding } from '../../src/core/finding.js';
 import { launchBrowser } from '../support/browser.js';
 import {
   compareHovered,
@@ -9,7 +10,8 @@ import {
   openComparison,
 } from '../support/computed-styles.js';
 import { inlineText } from '../support/inline-text.js';
-import { templateDelimiters } from '../support/style-vocabulary.js';
+import { findTags } from '../../src/core/html/tags.js';
+import { tagSamples, templateDelimiters } from '../support/style-vocabulary.js';
 import { styledDocument } from '../support/styled-documents.js';
 
 /** More documents by INSCRIBA_DOCUMENTS=5000, others by INSCRIBA_SEED=7. */
@@ -44,9 +46,12 @@ class Judge {
   }
 
   async differencesFor(seed: number): Promise<string[]> {
-    const { html, linked, unconditional, strippable } = styledDocument(seed);
-    this.#linked = linked;
-    const inlined = inlineText(html, { linked, delimiters: templateDelimiters });
+    const { html: written, linked, unconditional, strippable } = styledDocument(seed);
+    this.#linked = new Map([...linked].map(([name, css]) => [name, filledIn(css)]));
+    const findings: Finding[] = [];
+    const inlined = filledIn(inlineText(written, { linked, delimiters: templateDelimiters, findings }));
+    const isOpen = findings.some(({ code }) => code === 'css-undecided');
+    const html = filledIn(written);
     const differences: string[] = [];
     const note = (where: string, found: readonly string[]): unknown =>
       differences.push(...found.map((item) => `${where}: ${item}`));
@@ -57,12 +62,18 @@ class Judge {
       for (const width of judgedStyleWidths) note(`${scheme} ${width}`, await compareStyles(this.#page, width));
     }
     await this.#page.emulateMedia({ colorScheme: 'light' });
+    if (css.includes('print')) {
+      await this.#page.emulateMedia({ media: 'print' });
+      note('print', await compareStyles(this.#page, 1000));
+      await this.#page.emulateMedia({ media: 'screen' });
+    }
     if (css.includes(':hover')) {
       for (const index of [seed, seed * 7 + 3])
         note(`hover on ${index}`, await this.steadyHoverDifferences(html, inlined, index));
     }
-    if (strippable) {
-      await loadPair(this.#page, unconditional, inlined.replace(/<style[\s\S]*?<\/style>/g, ''));
+    // What depends on what a platform fills in stays in the head, which is said.
+    if (strippable && !isOpen) {
+      await loadPair(this.#page, filledIn(unconditional), inlined.replace(/<style[\s\S]*?<\/style>/g, ''));
       note('head stripped', await compareStyles(this.#page, 1000));
     }
     return differences;
@@ -96,6 +107,17 @@ class Judge {
     }
     return differences;
   }
+}
+
+/** As the platform sends it: tags that are no values print nothing. */
+function filledIn(text: string): string {
+  const pieces: string[] = [];
+  let position = 0;
+  for (const { start, end } of findTags(text, templateDelimiters)) {
+    pieces.push(text.slice(position, start), tagSamples.get(text.slice(start, end)) ?? '');
+    position = end;
+  }
+  return pieces.join('') + text.slice(position);
 }
 
 test(

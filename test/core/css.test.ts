@@ -3,9 +3,10 @@ import { matchesGrammar } from '../../src/core/css/css-tree.js';
 import { reduceCalc } from '../../src/core/css/calc.js';
 import { indexElements } from '../../src/core/css/element-index.js';
 import { readWidthCondition } from '../../src/core/css/media.js';
+import { untagged } from '../../src/core/css/tagged-values.js';
 import { compileSelectorList } from '../../src/core/css/selector.js';
 import { expandShorthand } from '../../src/core/css/shorthands.js';
-import { parseStyleSheet, type CssItem } from '../../src/core/css/syntax.js';
+import { parseStyleSheet, wholeSheet, type CssItem } from '../../src/core/css/syntax.js';
 import { parseHtml } from '../../src/core/html/parse.js';
 import { attribute } from '../../src/core/html/tree.js';
 import { covers, overlaps } from '../../src/core/inline/property-sets.js';
@@ -46,16 +47,14 @@ describe('the grammar of style sheets', () => {
   test.each(sheets)('%s', (_, css, expected, complaints) => {
     const source = new SourceText('x.css', css);
     let count = 0;
-    const items = parseStyleSheet(source, css, { start: 0, end: css.length }, () => (count += 1));
+    const items = parseStyleSheet(wholeSheet(source), () => (count += 1));
     expect([outline(items, source), count]).toEqual([expected, complaints]);
   });
 
   test('20,000 open blocks and brackets end in bounded time', () => {
     for (const piece of ['a{', '(', '@media x{']) {
       const css = piece.repeat(3000);
-      expect(() =>
-        parseStyleSheet(new SourceText('x', css), css, { start: 0, end: css.length }, () => undefined),
-      ).not.toThrow();
+      expect(() => parseStyleSheet(wholeSheet(new SourceText('x', css)), () => undefined)).not.toThrow();
     }
   });
 });
@@ -101,7 +100,7 @@ const selectors: [selector: string, matched: number | null, conditional: boolean
 describe('selectors', () => {
   const { doc } = parseHtml(new SourceText('x', page), []);
   const { elements } = indexElements(doc);
-  const context = { quirks: false, nesting: null, relativeToNesting: false, takesCombinator: false, scopeRoot: null };
+  const context = { ...untagged, nesting: null, relativeToNesting: false, takesCombinator: false, scopeRoot: null };
   test.each(selectors)('%s', (text, matched, conditional) => {
     const list = compileSelectorList(text, context);
     const count =

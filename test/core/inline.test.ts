@@ -247,8 +247,10 @@ describe('losslessness', () => {
   test('only styles, style attributes and classes differ, on generated documents', () => {
     const bare = (html: string): string =>
       html
+        // The quotes of a template tag end no attribute.
+        .replaceAll('{{ color | default: "red; }" }}', '{{color}}')
         .replace(/<style[\s\S]*?<\/style>\n?|<link [^>]*>\n?/g, '')
-        .replace(/ (?:style|bgcolor|align|width|height|valign|background|cellspacing)="[^"]*"/g, '')
+        .replace(/ (?:style|bgcolor|align|width|height|valign|background|cellspacing)=(?:"[^"]*"|'[^']*')/g, '')
         .replace(/ class="in-\d+"/g, '')
         .replace(/(class\s*=\s*["'][^"']*?) in-\d+/gi, '$1');
     for (let seed = 1; seed <= 150; seed += 1) {

@@ -41,6 +41,12 @@ export async function loadPair(page: Page, first: string, second: string): Promi
           [...(frame.contentDocument?.querySelectorAll('link') ?? [])].some(({ sheet }) => sheet === null),
         );
       while (isLoading()) await new Promise((resolve) => setTimeout(resolve, 2));
+      // What was laid out before a sheet had come is laid out anew.
+      for (const frame of document.querySelectorAll('iframe')) {
+        frame.style.display = 'none';
+        void frame.offsetWidth;
+        frame.style.display = '';
+      }
     },
     [first, second] as const,
   );

@@ -124,7 +124,9 @@ function drawGroup(syntax: Syntax, random: Random, depth: number): string {
       return terms.length === 0 ? '' : one(random.pick(terms));
     case '||': {
       const chosen = terms.filter(() => random.chance(0.5));
-      return shuffled(chosen.length === 0 ? [random.pick(terms)] : chosen, random).map(one).join(' ');
+      return shuffled(chosen.length === 0 ? [random.pick(terms)] : chosen, random)
+        .map(one)
+        .join(' ');
     }
     case '&&':
       return shuffled(terms, random).map(one).join(' ');

@@ -14,8 +14,16 @@ export const conditions = [
   '@media (prefers-color-scheme: dark)',
   '@media (max-width: 600px) and (prefers-color-scheme: dark)',
   '@media all',
+  '@media max-width: 600px',
+  '@media screen and max-width: 600px',
+  '@media (max-widht: 600px)',
+  '@media (max-width 600px), (min-width: 500px)',
+  '@media only screen and (max-width:600px)and (min-width:300px)',
+  '@supports nonsense',
+  '@supports (color: nonsense)',
   '@media print',
   '@media not print',
+  '@media print and (prefers-color-scheme: dark)',
   '@supports (display: grid)',
   '@supports not (display: grid)',
   '@container (min-width: 300px)',
@@ -31,6 +39,15 @@ export const standaloneRules = [
   '@unknown thing { .a { color: red } }',
   '.a, ::nonsense { color: red }',
   '.a:nonsense, .b { margin: 9px }',
+  '.a..b { color: red }',
+  '.a > { color: red }',
+  '> .a { color: red }',
+  '.a:hover( { color: red }',
+  '#, .1, [x { color: red }] { color: red }',
+  'div::before::after { color: red }',
+  '.a { color: #; margin: 1px) ; width: U+; top: @x; left: ! }',
+  '.a, { margin: 7px }',
+  ':is() { color: red }',
   '.quirk * .none { color: red !important }',
   '/* .a { color: red } */',
   'u + .body .a { color: lime }',
@@ -140,6 +157,44 @@ export const declarations: readonly (readonly [property: string, values: readonl
   ['direction', ['rtl', 'ltr']],
 ];
 
+/** Declarations whose values hold template tags, in part or whole. */
+export const taggedDeclarations = [
+  'color: {{color}}',
+  'color: ~~COLOR~~',
+  'background-color: {{ color | default: "red; }" }}',
+  'background: {{color}} url({{image}})',
+  'border: 1px solid {{color}}',
+  'margin: {{size}} auto {{ size }}',
+  'padding: @{size}',
+  'padding: var(--n) {{size}}',
+  'width: calc({{size}} * 2)',
+  'height: {{number}}px',
+  'font-family: "{{font}}", serif',
+  'font-size: {{number}}px',
+  '--x: {{color}}',
+];
+
+/** What a platform fills in: with it the browser judges. Other tags print nothing. */
+export const tagSamples: ReadonlyMap<string, string> = new Map([
+  ['{{color}}', 'green'],
+  ['~~COLOR~~', '#123'],
+  ['{{ color | default: "red; }" }}', 'rgb(1, 2, 3)'],
+  ['{{image}}', 'data:,'],
+  ['{{size}}', '7px'],
+  ['{{ size }}', '9px'],
+  ['@{size}', '3px 5px'],
+  ['{{number}}', '21'],
+  ['{{font}}', 'Karrik'],
+  ['{{key}}', 'k1'],
+]);
+
+/** Selectors that read a template tag, and the attribute that they read it in. */
+export const taggedSelectors = [
+  { selector: '[data-t="{{key}}"]', attribute: 'data-t="{{key}}"' },
+  { selector: "[data-t~='{{key}}']", attribute: "data-t='{{key}}'" },
+  { selector: '[data-t*="{% if a %}x"]', attribute: 'data-t="{% if a %}x{% end %}"' },
+];
+
 export const customProperties = [
   '--x: #0a0',
   '--x: purple',
@@ -154,11 +209,41 @@ export const customProperties = [
 
 /** Presentational attributes, by element: they rank below every style sheet (HTML standard, 15.2). */
 export const presentational: Readonly<Record<string, readonly string[]>> = {
-  td: [' align="center"', ' valign=top', ' width="50"', " bgcolor='#ddeeff'", ' nowrap'],
-  table: [' cellpadding="4"', ' cellspacing=0', ' border="1"', ' align="center"', ' width="90%"', ' bgcolor="silver"'],
-  div: [' align="right"'],
+  td: [' align="center"', ' valign=top', ' width="50"', " bgcolor='#ddeeff'", ' nowrap', ' height=30', ' align=char'],
+  table: [
+    ' cellpadding="4"',
+    ' cellspacing=0',
+    ' border="1"',
+    ' align="center"',
+    ' width="90%"',
+    ' bgcolor="silver"',
+    ' align=right',
+    ' rules=all frame=box',
+    ' border',
+    ' bordercolor="#123456"',
+    ' height="40" width=0',
+    ' background="data:,"',
+  ],
+  tr: [' align="right"', ' valign="bottom"', ' bgcolor="#eee"', ' height=20'],
+  div: [' align="right"', ' align="center"', ' align=justify', ' align="middle"', ' hidden'],
+  center: [' align="left"'],
   p: [' align=center', ' dir="rtl"'],
-  img: [' width="20" height=10', ' hspace="4"', ' border="2"'],
+  h1: [' align=right'],
+  img: [
+    ' width="20" height=10',
+    ' hspace="4"',
+    ' border="2"',
+    ' align=left',
+    ' vspace=3 width="10%"',
+    ' align="absmiddle"',
+  ],
+  ul: [' type=square', ' compact', ' dir=rtl'],
+  ol: [' type="a" start=3', ' reversed'],
+  li: [' type=circle', ' value="4"'],
+  hr: [' width="50%" size=3', ' color=red', ' noshade align="left"'],
+  font: [' size="5"', ' face="Arial" color=#0a0', ' size="+1"'],
+  body: [' text="#333" link=red', ' bgcolor=ivory', ' marginwidth="4" topmargin=2', ' background="data:,"'],
+  a: [' name=x', ' hidden="until-found"'],
 };
 
 /** Template tags of several languages, with the delimiters they are told by. */

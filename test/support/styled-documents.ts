@@ -1,3 +1,4 @@
+import { grammarProperties, grammarValue } from './grammar-values.js';
 import { Random } from './random.js';
 import {
   attributeSelectors,
@@ -9,6 +10,8 @@ import {
   presentational,
   pseudoClasses,
   standaloneRules,
+  taggedDeclarations,
+  taggedSelectors,
   statePattern,
   templateTags,
   typeSelectors,
@@ -55,16 +58,21 @@ class Maker {
   #ids = 0;
   #addsElements = false;
   readonly #usesLayers: boolean;
+  /** Few properties, so that declarations meet: one family of the grammar's, with prefixes and shorthands. */
+  readonly #family: readonly string[];
+  readonly #tagged: (typeof taggedSelectors)[number] | null;
   readonly random: Random;
 
   constructor(private readonly seed: number) {
     this.random = new Random(seed);
     this.#usesLayers = this.random.chance(0.25);
+    this.#family = familyOf(this.random.pick(grammarProperties));
+    this.#tagged = this.random.chance(0.3) ? this.random.pick(taggedSelectors) : null;
   }
 
   document(): StyledDocument {
     const { random } = this;
-    const bodyTag = `${random.chance(0.1) ? '<BODY' : '<body'}${this.attributes()}>`;
+    const bodyTag = `${random.chance(0.1) ? '<BODY' : '<body'}${this.attributes('body')}>`;
     const body = this.children(0, 3);
     const sheets = Array.from({ length: random.between(1, 4) }, (_, index) => this.sheet(index === 0));
     const doctype = random.pick(['<!doctype html>\n', '<!doctype html>\r\n', '<!DOCTYPE HTML>', '']);
@@ -163,6 +171,7 @@ class Maker {
   private compound(): Selector {
     const { random } = this;
     const simple = random.pick([
+      ...(this.#tagged === null ? [] : [this.#tagged.selector, this.#tagged.selector]),
       `.${random.pick(classNames)}`,
       `.${random.pick(classNames)}`,
       random.pick(typeSelectors),
@@ -180,6 +189,12 @@ class Maker {
     const { random } = this;
     return Array.from({ length: random.between(1, 4) }, () => {
       if (random.chance(0.14)) return random.pick(customProperties);
+      if (random.chance(0.08)) return random.pick(taggedDeclarations);
+      if (random.chance(0.4)) {
+        const name = random.pick(this.#family);
+        const value = grammarValue(name, random);
+        if (value !== null) return `${name}: ${value}${random.chance(0.18) ? ' !important' : ''}`;
+      }
       const [property, choices] = random.pick(declarations);
       return `${property}: ${random.pick(choices)}${random.chance(0.18) ? ' !important' : ''}`;
     });
@@ -195,14 +210,16 @@ class Maker {
     if (random.chance(0.15) && this.#ids < 6) text += ` id="i${(this.#ids += 1)}"`;
     if (random.chance(0.12)) text += ` data-k="${random.pick(['x', 'y'])}"`;
     if (random.chance(0.06)) text += ' title="tip &amp; tap"';
+    if (this.#tagged !== null && random.chance(0.2)) text += ` ${this.#tagged.attribute}`;
     if (random.chance(0.04)) text += ` title='${random.pick(templateTags)} "x"'`;
     if (random.chance(0.03)) text += ` ${random.pick(['{{more}}', '~~MORE~~'])}`;
     const hints = presentational[tag];
     if (hints !== undefined && random.chance(0.3)) text += random.pick(hints);
     if (random.chance(0.18)) {
       const style = this.declarations().filter((declaration) => !declaration.startsWith('--') || random.chance(0.5));
-      // Quotes of the value as entities, as editors write them.
-      text += ` style="${style.join('; ').replace(/"/g, '&quot;')}${random.pick(['', ';', ' ; '])}"`;
+      // Quotes of the value as entities, as editors write them; not those in template tags.
+      const value = style.join('; ').replace(/\{\{.*?\}\}|"/g, (part) => (part === '"' ? '&quot;' : part));
+      text += ` style="${value}${random.pick(['', ';', ' ; '])}"`;
     }
     return text;
   }
@@ -223,12 +240,14 @@ class Maker {
         `<a href="#"${this.attributes('a')}>link</a>`,
         `<span${this.attributes()}></span>`,
         `<font color="green"${this.attributes()}>old</font>`,
+        `<font${this.attributes('font')}>old</font>`,
+        `<hr${this.attributes('hr')}>`,
         `<img src="data:," alt=""${this.attributes('img')}>`,
         '<br/>',
       ]);
-    const kind = random.pick(['div', 'div', 'p', 'section', 'table', 'ul', 'h1', 'P', 'DIV']);
+    const kind = random.pick(['div', 'div', 'p', 'section', 'table', 'ul', 'ol', 'h1', 'P', 'DIV', 'center']);
     if (kind === 'table') return this.table(depth);
-    if (kind === 'ul') return this.list(depth);
+    if (kind === 'ul' || kind === 'ol') return this.list(kind, depth);
     if (kind.toLowerCase() === 'p' || kind === 'h1') {
       const inside = `<${kind}${this.attributes(kind)}>text <b${this.attributes()}>x</b>`;
       // An end tag that HTML lets an author leave out; the next block ends the paragraph.
@@ -237,9 +256,9 @@ class Maker {
     return `<${kind}${this.attributes(kind)}>${this.children(depth + 1, 3)}</${kind}>`;
   }
 
-  private list(depth: number): string {
+  private list(kind: 'ul' | 'ol', depth: number): string {
     const end = this.random.chance(0.2) ? '' : '</li>';
-    return `<ul${this.attributes()}><li${this.attributes()}>${this.children(depth + 2, 2)}${end}<li${this.attributes()}>two${end}</ul>`;
+    return `<${kind}${this.attributes(kind)}><li${this.attributes('li')}>${this.children(depth + 2, 2)}${end}<li${this.attributes()}>two${end}</${kind}>`;
   }
 
   private table(depth: number): string {
@@ -248,9 +267,21 @@ class Maker {
     if (implied) this.#addsElements = true;
     const between = random.chance(0.15) ? random.pick(templateTags) : '';
     const end = random.chance(0.15) ? '' : '</td>';
-    const rows = `${between}<tr${this.attributes()}><td${this.attributes('td')}>${this.children(depth + 2, 2)}${end}<td${this.attributes('td')}>2${end}</tr>${between}`;
+    const rows = `${between}<tr${this.attributes('tr')}><td${this.attributes('td')}>${this.children(depth + 2, 2)}${end}<td${this.attributes('td')}>2${end}</tr>${between}`;
     return `<table${this.attributes('table')}>${implied ? rows : `<tbody${this.attributes()}>${rows}</tbody>`}</table>`;
   }
+}
+
+/** The properties that begin like one, with their prefixed forms; some whose values move while one looks are left out. */
+function familyOf(property: string): string[] {
+  const stem = (name: string): string => name.replace(/^-[a-z]+-/, '').split('-')[0] ?? '';
+  const family = grammarProperties.filter(
+    (name) => stem(name) === stem(property) && !/transition|animation/.test(name),
+  );
+  const unknown = [`-moz-${stem(property)}-radius`, `x-${stem(property)}`];
+  return [...family, ...family, ...unknown, property]
+    .filter((name) => !/transition|animation/.test(name))
+    .concat('all');
 }
 
 function sheetText(sheet: Sheet): string {

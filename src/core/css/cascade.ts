@@ -1,11 +1,10 @@
-import { parseDeclarationList, type Declaration } from './syntax.js';
+import { parseDeclarationList, type CssInput, type Declaration } from './syntax.js';
 import type { ElementIndex, IndexedElement } from './element-index.js';
 import type { Condition, StyleRule } from './rules.js';
 import type { Selector } from './selector.js';
 import type { Report } from '../finding.js';
 import { SourceText } from '../text/source-text.js';
-import type { Span } from '../text/span.js';
-import { attribute } from '../html/tree.js';
+import { maskedValue, type Attribute, type Doc } from '../html/tree.js';
 
 /** Where a declaration comes from, from weak to strong among normal declarations. */
 export const origins = ['browser', 'attribute-hint', 'author', 'style-attribute'] as const;
@@ -68,7 +67,11 @@ export class RuleIndex {
   readonly #byTag = new Map<string, Candidate[]>();
   readonly #rest: Candidate[] = [];
 
-  constructor(rules: readonly StyleRule[]) {
+  /** @param test how selectors are asked */
+  constructor(
+    rules: readonly StyleRule[],
+    private readonly test: 'matches' | 'may' = 'matches',
+  ) {
     for (const rule of rules) for (const selector of rule.selectors) this.listFor(selector).push({ rule, selector });
   }
 
@@ -78,7 +81,7 @@ export class RuleIndex {
     const tryAll = (list: readonly Candidate[] | undefined): void => {
       for (const candidate of list ?? []) {
         if (candidate.selector.pseudoElement !== null) continue;
-        const proximity = proximityOf(candidate, element);
+        const proximity = proximityOf(candidate, element, this.test);
         if (proximity !== null) found.push({ ...candidate, proximity });
       }
     };
@@ -101,20 +104,36 @@ export class RuleIndex {
   }
 }
 
-function proximityOf({ rule, selector }: Candidate, element: IndexedElement): number | null {
-  if (rule.scope !== null) return rule.scope.distance(element, selector.matches);
-  return selector.matches(element) ? Infinity : null;
+/** Whether a candidate matches an element for certain, whatever a platform fills in. */
+export function isCertain(candidate: Candidate, element: IndexedElement): boolean {
+  return proximityOf(candidate, element, 'must') !== null;
 }
 
-/** What applies to an element from rules, weakest first. Of several matching selectors of a rule the most specific counts. */
-export function declaredBy(candidates: readonly Match[], origin: Origin): Declared[] {
+function proximityOf(
+  { rule, selector }: Candidate,
+  element: IndexedElement,
+  test: 'matches' | 'may' | 'must',
+): number | null {
+  if (rule.scope !== null) return rule.scope.distance(element, selector[test]);
+  return selector[test](element) ? Infinity : null;
+}
+
+/**
+ * What applies to an element from rules, weakest first. Of several matching selectors of a rule the most specific counts.
+ * @param isOpen whether what a platform fills in decides where a selector matches, so that it counts as a condition
+ */
+export function declaredBy(
+  candidates: readonly Match[],
+  origin: Origin,
+  isOpen: (selector: Selector) => boolean = () => false,
+): Declared[] {
   return candidates
     .flatMap(({ rule, selector, proximity }) =>
       rule.declarations.map((declaration, position): Declared => ({
         declaration,
         origin,
         conditions: rule.conditions,
-        stateful: selector.conditional,
+        stateful: selector.conditional || isOpen(selector),
         layerRank: rule.layer?.rank ?? UNLAYERED,
         specificity: selector.specificity,
         proximity,
@@ -131,8 +150,7 @@ export function declaredBy(candidates: readonly Match[], origin: Origin): Declar
 export function declaredInAttribute(index: ElementIndex, element: IndexedElement, report: Report): Declared[] {
   const found = element.node.attributes.get('style');
   if (found === undefined) return [];
-  const { source, span } = styleAttributeText(index.doc.source, attribute(element.node, 'style') ?? '', found.span);
-  return parseDeclarationList(source, source.text, span, report).map((declaration, position) => ({
+  return parseDeclarationList(styleAttributeText(index.doc, found), report).map((declaration, position) => ({
     declaration,
     origin: 'style-attribute',
     conditions: [],
@@ -151,10 +169,13 @@ export function declaredInAttribute(index: ElementIndex, element: IndexedElement
  * Where to read a style attribute's value: in the document, or, where character references stand in it, in a copy of the
  * document that holds the decoded value in the attribute's place, so that findings still point there.
  */
-function styleAttributeText(document: SourceText, value: string, span: Span): { source: SourceText; span: Span } {
-  const at = document.text.indexOf(value, span.start);
-  if (at >= 0 && at + value.length <= span.end)
-    return { source: document, span: { start: at, end: at + value.length } };
-  const text = document.text.slice(0, span.start) + value + document.text.slice(span.end);
-  return { source: new SourceText(document.name, text), span: { start: span.start, end: span.start + value.length } };
+function styleAttributeText(doc: Doc, { value, span }: Attribute): CssInput {
+  const { source, masked, tags } = doc;
+  const text = maskedValue(doc, value);
+  const at = masked.indexOf(text, span.start);
+  if (at >= 0 && at + text.length <= span.end)
+    return { source, text: masked, span: { start: at, end: at + text.length }, tags };
+  const copy = source.text.slice(0, span.start) + value + source.text.slice(span.end);
+  const inCopy = { start: span.start, end: span.start + value.length };
+  return { source: new SourceText(source.name, copy), text: copy, span: inCopy, tags: [] };
 }

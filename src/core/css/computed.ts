@@ -5,7 +5,13 @@ import { physicalNames } from './logical.js';
 import { expandShorthand, type Longhand } from './shorthands.js';
 import { formatPixels, readQuantity, splitValue, toPixels } from './value.js';
 import { judgeValue } from './validity.js';
-import { declaredVariables, resolveOwnVariables, substituteVariables } from './variables.js';
+import {
+  declaredVariables,
+  Inherited,
+  resolveOwnVariables,
+  substituteVariables,
+  type VariableValues,
+} from './variables.js';
 
 /** Begins a template tag in a value of the tree (see html/tags.ts). */
 const SENTINEL_MARK = '\uFDD0';
@@ -80,14 +86,14 @@ export function computeStyles(
 ): ComputedStyles {
   const styles: ComputedStyle[] = [];
   const inheritedMaps: ReadonlyMap<string, string>[] = [];
-  const variableMaps: ReadonlyMap<string, string>[] = [];
+  const variableMaps: Inherited<string>[] = [];
   const unresolved: Declared[] = [];
   let rootFontSize = 16;
   for (const element of index.elements) {
     const above = element.parent?.order ?? -1;
     const parentInherited = inheritedMaps[above] ?? new Map<string, string>();
     const sorted = [...declared(element)].sort(compareCascade);
-    const variables = ownVariables(sorted, variableMaps[above] ?? new Map<string, string>());
+    const variables = ownVariables(sorted, variableMaps[above] ?? noVariables);
     const { specified, authored } = specifiedValues(sorted, variables, parentInherited, unresolved);
     const parentSize = sizeIn(parentInherited);
     const fontSize = computeFontSize(specified.get('font-size'), parentSize, rootFontSize);
@@ -108,7 +114,9 @@ function blockified(display = 'inline'): string {
   return display.replace(/^inline-/, '');
 }
 
-function ownVariables(sorted: readonly Declared[], above: ReadonlyMap<string, string>): ReadonlyMap<string, string> {
+const noVariables = new Inherited<string>(null, new Map());
+
+function ownVariables(sorted: readonly Declared[], above: Inherited<string>): Inherited<string> {
   const custom = sorted
     .map(({ declaration }) => declaration)
     .filter(({ property }) => property.startsWith('--') && !properties.has(property));
@@ -122,7 +130,7 @@ interface Specified {
 
 function specifiedValues(
   sorted: readonly Declared[],
-  variables: ReadonlyMap<string, string>,
+  variables: VariableValues,
   parent: ReadonlyMap<string, string>,
   unresolved: Declared[],
 ): Specified {

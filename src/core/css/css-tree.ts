@@ -75,6 +75,8 @@ export type CssNode = CssNodePlain | { readonly type: 'NestingSelector' };
 
 /** Parses a selector list; null where it is not valid (Selectors Level 4, 3.9: the whole list is then invalid). */
 export function parseSelectorList(text: string): CssNode | null {
+  // The library takes an empty list, and a comma with nothing behind it.
+  if (/(?:^|,)(?:\s|\/\*[\s\S]*?\*\/)*$/.test(text)) return null;
   return parseStrictly(text, 'selectorList');
 }
 

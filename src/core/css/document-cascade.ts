@@ -1,3 +1,4 @@
+import { untagged } from './tagged-values.js';
 import { attribute } from '../html/tree.js';
 import { SourceText } from '../text/source-text.js';
 import type { Report } from '../finding.js';
@@ -6,7 +7,7 @@ import { declaredBy, declaredInAttribute, RuleIndex, type Declared } from './cas
 import type { ElementIndex, IndexedElement } from './element-index.js';
 import { readWidthCondition } from './media.js';
 import { collectRules, type StyleRule } from './rules.js';
-import { parseStyleSheet } from './syntax.js';
+import { parseStyleSheet, wholeSheet } from './syntax.js';
 
 /**
  * For each element (by its order number) what applies to it under any condition, weakest first: the browser's rules,
@@ -29,8 +30,8 @@ function browserRules(): StyleRule[] {
   if (readBrowserRules === null) {
     const source = new SourceText('browser.css', browserStyles);
     const ignore = (): void => undefined;
-    const items = parseStyleSheet(source, source.text, { start: 0, end: source.text.length }, ignore);
-    readBrowserRules = collectRules([{ source, text: source.text, items, conditions: [] }], false, ignore);
+    const items = parseStyleSheet(wholeSheet(source), ignore);
+    readBrowserRules = collectRules([{ source, text: source.text, items, conditions: [] }], untagged, ignore);
   }
   return readBrowserRules;
 }

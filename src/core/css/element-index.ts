@@ -1,4 +1,4 @@
-import { attribute, elementsOf, type Doc, type ElementNode } from '../html/tree.js';
+import { attribute, elementsOf, maskedValue, type Doc, type ElementNode } from '../html/tree.js';
 
 /** An element with what selectors ask of it at hand. */
 export interface IndexedElement {
@@ -39,8 +39,8 @@ export function indexElements(doc: Doc): ElementIndex {
       previous: siblings[siblings.length - 1] ?? null,
       children,
       position: siblings.length,
-      id: folded(attribute(node, 'id'), doc.quirks),
-      classes: classesOf(node, doc.quirks),
+      id: named(doc, node, 'id'),
+      classes: classesOf(doc, node),
     };
     siblings.push(indexed);
     lists.set(indexed, children);
@@ -50,12 +50,16 @@ export function indexElements(doc: Doc): ElementIndex {
   return { doc, elements, of };
 }
 
-function classesOf(node: ElementNode, quirks: boolean): ReadonlySet<string> {
-  const value = folded(attribute(node, 'class'), quirks);
+function classesOf(doc: Doc, node: ElementNode): ReadonlySet<string> {
+  const value = named(doc, node, 'class');
   if (value === null) return noClasses;
   return new Set(value.split(/[ \t\n\f\r]+/).filter((name) => name !== ''));
 }
 
-function folded(value: string | null, quirks: boolean): string | null {
-  return value !== null && quirks ? value.toLowerCase() : value;
+/** The value of an attribute that holds names; filler stands in it in place of template tags. */
+function named(doc: Doc, node: ElementNode, name: 'id' | 'class'): string | null {
+  const value = attribute(node, name);
+  if (value === null) return null;
+  const masked = maskedValue(doc, value);
+  return doc.quirks ? masked.toLowerCase() : masked;
 }

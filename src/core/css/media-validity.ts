@@ -13,7 +13,10 @@ const features: ReadonlySet<string> = new Set(
   ).split(' '),
 );
 
-const knownFeatures: readonly string[] = [...features, ...[...features].flatMap((name) => [`min-${name}`, `max-${name}`])];
+const knownFeatures: readonly string[] = [
+  ...features,
+  ...[...features].flatMap((name) => [`min-${name}`, `max-${name}`]),
+];
 
 /** A media query list that no browser takes as it is meant. */
 export interface InvalidMedia {
@@ -42,7 +45,9 @@ export function invalidMedia(text: string): InvalidMedia | null {
 
 /** The borrowed grammar takes a media type right before a condition; the specification asks for an `and` between them. */
 function readStrictly(text: string): CssNode | null {
-  const lacksAnd = splitValue(text, ',').some((query) => /^(?:(?:only|not)\s+)?(?!(?:only|not)\b)[a-z-]+\s*\(/i.test(query));
+  const lacksAnd = splitValue(text, ',').some((query) =>
+    /^(?:(?:only|not)\s+)?(?!(?:only|not)\b)[a-z-]+\s*\(/i.test(query),
+  );
   return lacksAnd ? null : parseMediaQueryList(text);
 }
 

@@ -3,6 +3,7 @@ import type { SourceText } from '../text/source-text.js';
 import type { Span } from '../text/span.js';
 import { Scope } from './scope.js';
 import { compileSelectorList, type Selector, type SelectorContext } from './selector.js';
+import type { SelectorSetting } from './tagged-values.js';
 import type { AtRule, CssItem, Declaration, RawRule } from './syntax.js';
 
 /** A condition that a rule stands under: the document alone does not decide it. */
@@ -68,11 +69,11 @@ interface LayerNode extends Layer {
  * Turns sheets into one list of rules in order of appearance. At-rules that hold no style rules are left out;
  * a selector list that cannot be read voids its rule, which is reported.
  */
-export function collectRules(sheets: readonly SheetSource[], quirks: boolean, report: Report): StyleRule[] {
+export function collectRules(sheets: readonly SheetSource[], setting: SelectorSetting, report: Report): StyleRule[] {
   const collector = new RuleCollector(report);
   for (const sheet of sheets) {
     const selectors: SelectorContext = {
-      quirks,
+      ...setting,
       nesting: null,
       relativeToNesting: false,
       takesCombinator: false,

@@ -3,6 +3,8 @@ import type { IndexedElement } from './element-index.js';
 import { compileAttribute } from './selector-attribute.js';
 import { compileDir, compileLang } from './selector-language.js';
 import { pseudoElements, statePseudoClasses } from './selector-vocabulary.js';
+import { isTagAlone } from '../html/tags.js';
+import { holdsFiller, mayBeName, type SelectorSetting } from './tagged-values.js';
 import { isLast, placeAmong, typeOf, typePlaces, type PlaceTable } from './sibling-places.js';
 
 /** Decides whether an element matches. States (`:hover`) are taken as possible, so as true. */
@@ -11,8 +13,10 @@ export type Matcher = (element: IndexedElement) => boolean;
 /** One complex selector, compiled. */
 export interface Selector {
   readonly text: string;
-  /** The selector with what it is nested in written out. */
-  readonly flat: string;
+  /** The selector with what it is nested in written out; null where that would become too long. */
+  readonly flat: () => string | null;
+  /** The text of the selector and of all that it is nested in. */
+  readonly texts: () => readonly string[];
   /** Offsets into the list it was read from. */
   readonly start: number;
   readonly end: number;
@@ -24,7 +28,12 @@ export interface Selector {
   readonly pseudoElement: string | null;
   /** What the rightmost compound asks for at least; rules are indexed by it. */
   readonly key: SelectorKey;
+  /** Template tags taken as text. */
   readonly matches: Matcher;
+  /** Whether an element may match, whatever a platform fills in. */
+  readonly may: Matcher;
+  /** Whether an element matches for certain, whatever a platform fills in. */
+  readonly must: Matcher;
   /** True where the answer depends on the scope that is being tried. */
   readonly anchored: boolean;
 }
@@ -32,8 +41,7 @@ export interface Selector {
 export type SelectorKey = { readonly kind: 'id' | 'class' | 'tag'; readonly name: string } | { readonly kind: 'any' };
 
 /** What surrounds a selector list: the rule it is nested in, the document's mode, the scope. */
-export interface SelectorContext {
-  readonly quirks: boolean;
+export interface SelectorContext extends SelectorSetting {
   /** The selectors that `&` stands for; null at the top level, where `&` is `:scope`. */
   readonly nesting: readonly Selector[] | null;
   /** True in a nested rule or a scope: a selector without `&` or `:scope` stands below it (CSS Nesting 1, 3.1). */
@@ -42,7 +50,16 @@ export interface SelectorContext {
   readonly takesCombinator: boolean;
   /** What `:scope` means; null means the root element. */
   readonly scopeRoot: Matcher | null;
+  /** What is asked where a platform fills something in: the text as it stands, or what it may or must come to. */
+  readonly reading?: Reading;
 }
+
+type Reading = 'matches' | 'may' | 'must';
+
+const readingOf = (context: SelectorContext): Reading => context.reading ?? 'matches';
+
+/** Within `:not()` what may match is what need not match. */
+const opposite = { matches: 'matches', may: 'must', must: 'may' } as const;
 
 const ID = 1 << 20;
 const CLASS = 1 << 10;
@@ -99,25 +116,49 @@ function compileComplex(
   context: SelectorContext,
 ): Selector {
   const compiled = compileSelector(childrenOf(node), context);
+  const read = (reading: Reading): Matcher =>
+    context.isFilledIn ? compileSelector(childrenOf(node), { ...context, reading }).matches : compiled.matches;
   const location = (node as { loc?: { start: { offset: number }; end: { offset: number } } }).loc;
   const start = location?.start.offset ?? 0;
   const end = location?.end.offset ?? text.length;
   const written = text.slice(start, end);
   return {
     ...compiled,
+    may: read('may'),
+    must: read('must'),
     text: removeInserted(written).trim(),
-    flat: flatten(written.replace('\u000c', ''), context),
+    flat: once(() => flatten(written.replace('\u000c', ''), context)),
+    texts: () => [removeInserted(written), ...(context.nesting?.[0]?.texts() ?? []), ...textsOf(context.nesting)],
     start: start - inserted(start),
     end: end - inserted(end),
   };
 }
 
+function textsOf(selectors: readonly Selector[] | null): readonly string[] {
+  return selectors?.map(({ text }) => text) ?? [];
+}
+
+/** Each level of nesting may double what stands for `&`. */
+const LONGEST_FLAT = 20_000;
+
 /** Writes out what `&` stands for, so that the selector says the same outside of the rule. */
-function flatten(written: string, context: SelectorContext): string {
+function flatten(written: string, context: SelectorContext): string | null {
   if (context.nesting === null) return written;
-  const around = `:is(${context.nesting.map((selector) => selector.flat).join(',')})`;
-  const full = written.includes('&') || !context.relativeToNesting ? written : `& ${written}`;
-  return full.replace(/&/g, around);
+  const parents = context.nesting.map((selector) => selector.flat());
+  if (parents.includes(null)) return null;
+  const around = `:is(${parents.join(',')})`;
+  const hasNesting = written.match(NESTING)?.some((found) => found === '&') === true;
+  const full = hasNesting || !context.relativeToNesting ? written : `& ${written}`;
+  const flat = full.replace(NESTING, (found) => (found === '&' ? around : found));
+  return flat.length > LONGEST_FLAT ? null : flat;
+}
+
+/** `&`, and the strings and escapes in which it is no selector. */
+const NESTING = /"(?:[^"\\]|\\[\s\S])*"|'(?:[^'\\]|\\[\s\S])*'|\\[\s\S]|&/g;
+
+function once<T>(make: () => T): () => T {
+  let made: { readonly value: T } | null = null;
+  return () => (made ??= { value: make() }).value;
 }
 
 function compileSelector(nodes: readonly CssNode[], context: SelectorContext): Part {
@@ -127,7 +168,8 @@ function compileSelector(nodes: readonly CssNode[], context: SelectorContext): P
   });
   const isRelative = context.relativeToNesting && !compounds.some(({ right }) => right.usesNesting);
   let left: Part | null = isRelative ? nestingPart(context) : null;
-  for (const { combinator, right } of compounds) left = left === null ? right : combine(left, combinator || ' ', right);
+  for (const { combinator, right } of compounds)
+    left = left === null ? right : combine(left, combinator || ' ', right, context);
   if (left === null) throw new InvalidSelector();
   return left;
 }
@@ -141,13 +183,14 @@ function splitCompounds(nodes: readonly CssNode[]): { combinator: string; nodes:
   return compounds;
 }
 
-function combine(left: Part, combinator: string, right: Part): Part {
+function combine(left: Part, combinator: string, right: Part, context: SelectorContext): Part {
   if (left.pseudoElement !== null) throw new InvalidSelector();
   return {
     matches: combinedMatcher(
       left.complex && !left.anchored ? remembered(left.matches) : left.matches,
       combinator,
       right.matches,
+      context,
     ),
     specificity: left.specificity + right.specificity,
     conditional: left.conditional || right.conditional,
@@ -171,16 +214,24 @@ function remembered(matches: Matcher): Matcher {
   };
 }
 
-function combinedMatcher(left: Matcher, combinator: string, right: Matcher): Matcher {
+function combinedMatcher(left: Matcher, combinator: string, right: Matcher, context: SelectorContext): Matcher {
+  const isOpen = (element: IndexedElement): boolean =>
+    readingOf(context) !== 'matches' && hasOpenSiblings(element, context);
   switch (combinator) {
     case ' ':
       return (element) => right(element) && someAncestor(element, left);
     case '>':
       return (element) => right(element) && element.parent !== null && left(element.parent);
     case '+':
-      return (element) => right(element) && element.previous !== null && left(element.previous);
+      return (element) =>
+        right(element) &&
+        (isOpen(element)
+          ? context.reading === 'may' && siblingsOf(element).some(left)
+          : element.previous !== null && left(element.previous));
     case '~':
-      return (element) => right(element) && somePrevious(element, left);
+      return (element) =>
+        right(element) &&
+        (isOpen(element) ? context.reading === 'may' && siblingsOf(element).some(left) : somePrevious(element, left));
     default:
       throw new InvalidSelector();
   }
@@ -249,13 +300,13 @@ function part(matches: Matcher, specificity: number, more: Partial<Part> = {}): 
 function compileSimple(node: CssNode, context: SelectorContext): Part {
   switch (node.type) {
     case 'TypeSelector':
-      return compileType(decode(node.name));
+      return compileType(decode(node.name), context);
     case 'ClassSelector':
       return compileClass(decode(node.name), context);
     case 'IdSelector':
       return compileId(decode(node.name), context);
     case 'AttributeSelector':
-      return part(compileAttribute(node), CLASS);
+      return part(compileAttribute(node, context, readingOf(context) === 'may'), CLASS);
     case 'NestingSelector':
       return nestingPart(context);
     case 'PseudoClassSelector':
@@ -267,12 +318,14 @@ function compileSimple(node: CssNode, context: SelectorContext): Part {
   }
 }
 
-function compileType(name: string): Part {
+function compileType(name: string, context: SelectorContext): Part {
   const bar = name.indexOf('|');
   const local = name.slice(bar + 1);
   if (bar > 0 && name.slice(0, bar) !== '*') throw new InvalidSelector();
   if (bar === 0) return part(never, local === '*' ? 0 : TYPE);
   if (local === '*') return part(always, 0);
+  // A selector that a platform fills in may be any.
+  if (holdsFiller(local)) return part(readingOf(context) === 'may' ? always : never, TYPE);
   const lower = local.toLowerCase();
   const matches: Matcher = ({ node }) => (node.namespace === 'html' ? node.tag === lower : node.tag === local);
   return part(matches, TYPE, { key: { kind: 'tag', name: lower } });
@@ -280,12 +333,22 @@ function compileType(name: string): Part {
 
 function compileClass(name: string, context: SelectorContext): Part {
   const wanted = context.quirks ? name.toLowerCase() : name;
-  return part((element) => element.classes.has(wanted), CLASS, { key: { kind: 'class', name: wanted } });
+  const key = { kind: 'class', name: wanted } as const;
+  const lists = (context.tagged.get('class') ?? []).map((list) => (context.quirks ? list.toLowerCase() : list));
+  const isOpen = (masked: string): boolean => masked !== wanted && mayBeName(masked, wanted);
+  if (!lists.some((list) => list.split(/\s+/).some(isOpen)))
+    return part((element) => element.classes.has(wanted), CLASS, { key });
+  const isMay = readingOf(context) === 'may';
+  return part(({ classes }) => classes.has(wanted) || (isMay && [...classes].some(isOpen)), CLASS);
 }
 
 function compileId(name: string, context: SelectorContext): Part {
   const wanted = context.quirks ? name.toLowerCase() : name;
-  return part((element) => element.id === wanted, ID, { key: { kind: 'id', name: wanted } });
+  const key = { kind: 'id', name: wanted } as const;
+  const isOpen = (masked: string): boolean => masked !== wanted && mayBeName(masked, wanted);
+  if (!(context.tagged.get('id') ?? []).some(isOpen)) return part((element) => element.id === wanted, ID, { key });
+  const isMay = readingOf(context) === 'may';
+  return part(({ id }) => id === wanted || (isMay && id !== null && isOpen(id)), ID);
 }
 
 /** `&` is `:is(the parent rule's selectors)`; at the top level, `:scope`. */
@@ -296,10 +359,14 @@ function nestingPart(context: SelectorContext): Part {
       anchored: context.scopeRoot !== null,
     });
   const able = context.nesting.filter((selector) => selector.pseudoElement === null);
-  return part(anyOf(able), Math.max(0, ...context.nesting.map((selector) => selector.specificity)), {
+  const anchored = context.scopeRoot !== null || able.some((selector) => selector.anchored);
+  // Each level asks all selectors of the one above: without memory, that doubles with each.
+  const any = anyOf(able.map((selector) => ({ matches: selector[readingOf(context)] })));
+  const matches = anchored || able.length < 2 ? any : remembered(any);
+  return part(matches, Math.max(0, ...context.nesting.map((selector) => selector.specificity)), {
     conditional: able.some((selector) => selector.conditional),
     usesNesting: true,
-    anchored: context.scopeRoot !== null || able.some((selector) => selector.anchored),
+    anchored,
   });
 }
 
@@ -355,9 +422,30 @@ function compilePlainPseudoClass(name: string, context: SelectorContext): Part {
   const matches = staticPseudoClasses.get(name);
   if (name === 'scope')
     return part(scopeMatcher(context), CLASS, { usesNesting: true, anchored: context.scopeRoot !== null });
-  if (matches !== undefined) return part(matches, CLASS);
+  if (matches !== undefined) return part(asFilledIn(matches, name, context), CLASS);
   if (statePseudoClasses.has(name)) return part(always, CLASS, { conditional: true });
   throw new InvalidSelector();
+}
+
+/** Pseudo-classes about what a document alone has are as sure as it; those that count depend on what blocks repeat or leave out. */
+function asFilledIn(matches: Matcher, name: string, context: SelectorContext): Matcher {
+  const reading = readingOf(context);
+  if (reading === 'matches' || !/(?:child|of-type|empty)$/.test(name)) return matches;
+  return (element) => {
+    const isOpen = name === 'empty' ? isFilledIn(element) : hasOpenSiblings(element, context);
+    return isOpen ? reading === 'may' : matches(element);
+  };
+}
+
+/** Whether template tags between an element and its siblings may add or take away elements. */
+function hasOpenSiblings({ parent }: IndexedElement, { openParents }: SelectorContext): boolean {
+  return parent !== null && openParents.has(parent.node);
+}
+
+/** Whether nothing but template tags stands in an element. */
+function isFilledIn({ node: { children } }: IndexedElement): boolean {
+  const holds = children.filter((child) => child.kind !== 'comment');
+  return holds.length > 0 && holds.every((child) => child.kind === 'text' && isTagAlone(child.value));
 }
 
 function siblingsOf(element: IndexedElement): readonly IndexedElement[] {
@@ -388,7 +476,8 @@ function isEmpty(element: IndexedElement): boolean {
 }
 
 function compileLogical(name: 'is' | 'where' | 'not', children: readonly CssNode[], context: SelectorContext): Part {
-  const inner = { ...context, relativeToNesting: false, takesCombinator: false };
+  const reading = name === 'not' ? opposite[readingOf(context)] : readingOf(context);
+  const inner = { ...context, reading, relativeToNesting: false, takesCombinator: false };
   const parts = selectorsIn(children).flatMap((selector) => {
     try {
       return [compileSelector(childrenOf(selector), inner)];
@@ -429,7 +518,7 @@ function compileHas(children: readonly CssNode[], context: SelectorContext): Par
     }));
     let chain = isAnchor;
     compounds.forEach(({ combinator, part: right }, index) => {
-      chain = combine(chain, index === 0 ? lead : combinator, right);
+      chain = combine(chain, index === 0 ? lead : combinator, right, context);
     });
     return { anchor, chain, sibling: lead === '+' || lead === '~' };
   });
@@ -487,7 +576,9 @@ function compileNth(name: string, node: CssNode | undefined, context: SelectorCo
     return isNth(fromEnd ? count - index : index + 1, step, offset);
   };
   const specificity = CLASS + (filter === null ? 0 : Math.max(0, ...filter.map((selector) => selector.specificity)));
-  return part(matches, specificity, { conditional: filter?.some((selector) => selector.conditional) ?? false });
+  return part(asFilledIn(matches, name, context), specificity, {
+    conditional: filter?.some((selector) => selector.conditional) ?? false,
+  });
 }
 
 function stepAndOffset(node: NthNode): { step: number; offset: number } {

@@ -1,6 +1,7 @@
 import { finding, type Place, type Report } from '../finding.js';
 import type { SourceText } from '../text/source-text.js';
-import type { Span } from '../text/span.js';
+import { holdsTag, sentinel } from '../html/tags.js';
+import { firstFrom, type Span } from '../text/span.js';
 import { tokenizeCss, tokenType as t, type CssToken } from './css-tree.js';
 
 /** `property: value`, as written. */
@@ -37,6 +38,11 @@ export interface AtRule {
 
 export type CssItem = Declaration | RawRule | AtRule;
 
+/** A style sheet in a file of its own. */
+export function wholeSheet(source: SourceText): CssInput {
+  return { source, text: source.text, span: { start: 0, end: source.text.length }, tags: [] };
+}
+
 /** At-rules whose blocks hold rules and, when nested, declarations. Blocks of others are not looked into. */
 const groupingRules: ReadonlySet<string> = new Set([
   'media',
@@ -51,16 +57,28 @@ const groupingRules: ReadonlySet<string> = new Set([
  * Reads a style sheet as CSS Syntax Level 3 says (section 5.5, with nesting), error recovery included: what is
  * broken is left out exactly as a browser leaves it out, and reported. The grammar of blocks is our own because the
  * borrowed one does not read nested rules that begin with a type or a class.
- * @param text the text to read at the source's offsets; differs from the source only where template tags are masked
  */
-export function parseStyleSheet(source: SourceText, text: string, span: Span, report: Report): CssItem[] {
-  return new CssReader(source, text, span, report).styleSheet();
+export function parseStyleSheet(input: CssInput, report: Report): CssItem[] {
+  return new CssReader(input, report).styleSheet();
 }
 
-/** Reads the contents of a style attribute; nested rules are not allowed there. */
-export function parseDeclarationList(source: SourceText, text: string, span: Span, report: Report): Declaration[] {
-  const items = new CssReader(source, text, span, report).blockContents(true);
+/**
+ * Reads the contents of a style attribute; nested rules are not allowed there. What a template tag alone says is kept as a
+ * declaration without a property.
+ */
+export function parseDeclarationList(input: CssInput, report: Report): Declaration[] {
+  const items = new CssReader(input, report).blockContents(true);
   return items.filter((item): item is Declaration => item.kind === 'declaration');
+}
+
+/** CSS to read. */
+export interface CssInput {
+  readonly source: SourceText;
+  /** The text to read at the source's offsets; differs from the source only where template tags are masked. */
+  readonly text: string;
+  readonly span: Span;
+  /** The template tags of the source, in order: in values and properties they stand as sentinels with their number here. */
+  readonly tags: readonly Span[];
 }
 
 /** Blocks nested deeper than this are not looked into, so that no sheet exhausts the stack. */
@@ -75,13 +93,17 @@ class CssReader {
   /** True once a bracket was open at the end of the text. */
   #endsOpen = false;
 
+  private readonly source: SourceText;
+  private readonly text: string;
+  private readonly span: Span;
+  private readonly tags: readonly Span[];
+
   constructor(
-    private readonly source: SourceText,
-    private readonly text: string,
-    private readonly span: Span,
+    input: CssInput,
     private readonly report: Report,
   ) {
-    this.#tokens = tokenizeCss(text.slice(span.start, span.end), span.start);
+    ({ source: this.source, text: this.text, span: this.span, tags: this.tags } = input);
+    this.#tokens = tokenizeCss(this.text.slice(this.span.start, this.span.end), this.span.start);
   }
 
   styleSheet(): CssItem[] {
@@ -146,15 +168,20 @@ class CssReader {
     };
   }
 
-  private nestedRule(inStyleAttribute: boolean): RawRule | null {
+  private nestedRule(inStyleAttribute: boolean): CssItem | null {
     return inStyleAttribute ? this.badDeclaration() : this.qualifiedRule(true);
   }
 
-  private badDeclaration(): null {
+  private badDeclaration(): Declaration | null {
     const start = this.peek()?.start ?? this.span.end;
     let end = start;
     for (let token = this.peek(); token !== null && token.type !== t.semicolon; token = this.peek())
       end = this.componentValue();
+    const value = this.writtenPart({ start, end });
+    if (holdsTag(value)) {
+      const place = this.place(start, end);
+      return { kind: 'declaration', property: '', value: value.trim(), important: false, place, valueSpan: place.span };
+    }
     this.report(
       finding('css-syntax', this.place(start, end), { detail: 'a declaration needs a property, a colon and a value' }),
     );
@@ -257,7 +284,8 @@ class CssReader {
     }
     const joined = this.written(value);
     const text = this.peek() === null ? closed(joined) : joined;
-    const property = custom ? written : written.toLowerCase();
+    const name = this.writtenPart({ start, end: start + written.length });
+    const property = custom || name !== written ? name : written.toLowerCase();
     return {
       kind: 'declaration',
       property,
@@ -276,9 +304,22 @@ class CssReader {
       if (token.type === t.whiteSpace) pieces.push(...(spaced ? [] : [' ']));
       else if (token.type === t.comment)
         pieces.push(...(spaced || value[index + 1]?.type === t.whiteSpace ? [] : ['/**/']));
-      else pieces.push(this.source.text.slice(token.start, token.end));
+      else pieces.push(this.writtenPart(token));
     });
     return pieces.join('');
+  }
+
+  /** A stretch of the source, with sentinels in place of template tags. */
+  private writtenPart({ start, end }: Span): string {
+    const pieces: string[] = [];
+    let position = start;
+    for (let index = firstFrom(this.tags, start); index < this.tags.length; index += 1) {
+      const tag = this.tags[index];
+      if (tag === undefined || tag.end > end) break;
+      pieces.push(this.source.text.slice(position, tag.start), sentinel(index));
+      position = tag.end;
+    }
+    return pieces.join('') + this.source.text.slice(position, end);
   }
 
   /** Steps over one component value (a token, or a bracketed group) and returns its end. */

@@ -3,12 +3,32 @@ import { splitValue } from './value.js';
 /** A value may grow this long by substitution; longer ones are refused (CSS Custom Properties 1, 3.3). */
 const LONGEST_VALUE = 100_000;
 
+/** The custom properties of an element with their values, those that it inherits included. */
+export interface VariableValues {
+  /** The value of a custom property, its references resolved; undefined where it has none. */
+  readonly get: (name: string) => string | undefined;
+}
+
+/** Data by name that elements inherit. Nothing is copied from element to element: a name is looked for outwards. */
+export class Inherited<T> {
+  /** @param own what is declared here; undefined for what is taken away */
+  constructor(
+    private readonly outer: Inherited<T> | null,
+    private readonly own: ReadonlyMap<string, T | undefined>,
+  ) {}
+
+  get(name: string): T | undefined {
+    for (let at: Inherited<T> | null = this; at !== null; at = at.outer) if (at.own.has(name)) return at.own.get(name);
+    return undefined;
+  }
+}
+
 /**
  * Replaces `var(--name, fallback)` in a value (CSS Custom Properties Level 1, 3).
  * Null where a property without a value, or a cycle, makes the declaration invalid at computed-value time.
  */
-export function substituteVariables(value: string, variables: ReadonlyMap<string, string>): string | null {
-  return new Resolver(variables).substitute(value);
+export function substituteVariables(value: string, variables: VariableValues): string | null {
+  return new Resolver(new Map(), variables).substitute(value);
 }
 
 /** Resolves references; each custom property once. */
@@ -16,7 +36,11 @@ class Resolver {
   readonly #resolved = new Map<string, string | null>();
   readonly #open = new Set<string>();
 
-  constructor(private readonly raw: ReadonlyMap<string, string>) {}
+  /** @param own declared values, a null for one that is reset; of all others the inherited value holds */
+  constructor(
+    private readonly own: ReadonlyMap<string, string | null>,
+    private readonly inherited: VariableValues,
+  ) {}
 
   /** The value with its references replaced; null where one has no value and no fallback. */
   substitute(value: string): string | null {
@@ -35,22 +59,57 @@ class Resolver {
     return pieces.join('').trim();
   }
 
-  /** The value of a custom property; null where it has none, or refers to itself in a circle. */
+  /**
+   * The value of a custom property; null where it has none, or refers to itself in a circle. What it refers to is resolved
+   * first, by a stack of our own, as chains may be longer than the machine's.
+   */
   resolve(name: string): string | null {
-    const known = this.#resolved.get(name);
-    if (known !== undefined) return known;
-    const own = this.raw.get(name);
-    if (own === undefined || this.#open.has(name)) return null;
-    this.#open.add(name);
-    const resolved = this.substitute(own);
+    const path = [{ name, left: this.references(name) }];
+    for (let last = path.at(-1); last !== undefined; last = path.at(-1)) {
+      this.#open.add(last.name);
+      const next = last.left.pop();
+      if (next === undefined) this.finish(last.name);
+      if (next === undefined) path.pop();
+      else if (this.#open.has(next))
+        this.breakCircle(
+          path.map((step) => step.name),
+          next,
+        );
+      else if (!this.#resolved.has(next)) path.push({ name: next, left: this.references(next) });
+    }
+    return this.#resolved.get(name) ?? null;
+  }
+
+  private finish(name: string): void {
+    const own = this.own.get(name);
+    const isKnown = this.#resolved.has(name);
+    if (!isKnown) this.#resolved.set(name, typeof own === 'string' ? this.substitute(own) : null);
     this.#open.delete(name);
-    this.#resolved.set(name, resolved);
-    return resolved;
+  }
+
+  /** All that stand in a circle are without a value. */
+  private breakCircle(path: readonly string[], repeated: string): void {
+    for (const name of path.slice(path.indexOf(repeated))) this.#resolved.set(name, null);
+  }
+
+  /** The own properties that a property refers to outside of fallbacks, which count only where they are needed. */
+  private references(name: string): string[] {
+    const value = this.own.get(name);
+    if (typeof value !== 'string') return [];
+    const names: string[] = [];
+    for (let call = findCall(value, 0); call !== null; call = findCall(value, call.end)) names.push(call.name);
+    return names.filter((referred) => this.own.has(referred)).reverse();
   }
 
   private valueOf(name: string, fallback: string | null): string | null {
-    if (this.#open.has(name)) return null;
-    return this.resolve(name) ?? (fallback === null ? null : this.substitute(fallback));
+    if (this.#open.has(name) && !this.#resolved.has(name)) return null;
+    return this.valueNamed(name) ?? (fallback === null ? null : this.substitute(fallback));
+  }
+
+  private valueNamed(name: string): string | null {
+    if (!this.own.has(name)) return this.inherited.get(name) ?? null;
+    const known = this.#resolved.get(name);
+    return known === undefined ? this.resolve(name) : known;
   }
 }
 
@@ -60,23 +119,13 @@ class Resolver {
  * @param own declared values, a null for one that is reset
  */
 export function resolveOwnVariables(
-  inherited: ReadonlyMap<string, string>,
+  inherited: Inherited<string>,
   own: ReadonlyMap<string, string | null>,
-): ReadonlyMap<string, string> {
+): Inherited<string> {
   if (own.size === 0) return inherited;
-  const raw = new Map(inherited);
-  for (const [name, value] of own) {
-    if (value === null) raw.delete(name);
-    else raw.set(name, value);
-  }
-  const resolver = new Resolver(raw);
-  const resolved = new Map(inherited);
-  for (const name of own.keys()) {
-    const value = resolver.resolve(name);
-    if (value === null) resolved.delete(name);
-    else resolved.set(name, value);
-  }
-  return resolved;
+  const resolver = new Resolver(own, inherited);
+  const resolved = new Map([...own.keys()].map((name) => [name, resolver.resolve(name) ?? undefined] as const));
+  return new Inherited(inherited, resolved);
 }
 
 /**

@@ -72,10 +72,49 @@ export const cssFindings = {
     reason: 'The selector {selector} reads the style attribute, and inlining changes it',
     fix: 'Use a class instead: the rule stays in the head, and may match other elements than before.',
   },
+  'style-cut-by-tag': {
+    severity: 'warning',
+    reason:
+      'The template tag {tag} stands between rules or declarations, so this style sheet stays in the head as it is',
+    fix: 'Put what always holds into a style sheet of its own, so that it is inlined.',
+  },
+  'css-undecided': {
+    severity: 'warning',
+    reason: 'Whether {selector} matches depends on what the platform fills in, so its rule stays in the head',
+    fix: 'Give the elements a class that no template tag takes part in, and select that.',
+  },
+  'tag-left-out': {
+    severity: 'warning',
+    reason: 'The template tag {tag} is not in the result: {why}',
+    fix: 'Nothing has to be done if that is what you mean; else write the tag where it has effect.',
+  },
+  'tags-changed': {
+    severity: 'error',
+    reason: 'The template tag {tag} did not come out as it went in',
+    fix: 'Keep the source, and report this with the file: it is a defect of Inscriba.',
+  },
   'inline-inexact': {
     severity: 'warning',
     reason: 'The styles of a <{tag}> here cannot be kept exactly: it has no tag of its own to carry them',
     fix: 'Write its tag into the source.',
+  },
+  'inline-filled-in': {
+    severity: 'warning',
+    reason:
+      'What the platform fills into the style of this <{tag}> competes with rules that stay in the head, and may lose to them',
+    fix: 'Write the template tag as the value of one property, or give the element a class that those rules leave alone.',
+  },
+  'inline-nested-deep': {
+    severity: 'warning',
+    reason:
+      'The styles of this <{tag}> cannot be kept exactly: rules that compete on it are nested too deep to be written out',
+    fix: 'Write those rules with a class of their own, not nested.',
+  },
+  'inline-reverted': {
+    severity: 'warning',
+    reason:
+      'The styles of this <{tag}> cannot be kept exactly: "revert-layer" uncovers what no style attribute can say',
+    fix: 'Write the value that is meant instead of revert-layer.',
   },
   'inline-no-tag': {
     severity: 'note',

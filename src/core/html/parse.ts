@@ -1,9 +1,9 @@
 import { decodeHTML, decodeHTMLAttribute } from 'entities';
 import { defaultTreeAdapter, parse, type DefaultTreeAdapterTypes, type ParserError, type Token } from 'parse5';
 import type { SourceText } from '../text/source-text.js';
-import type { Span } from '../text/span.js';
+import { firstFrom, type Span } from '../text/span.js';
 import { maskTags } from './mask.js';
-import { findTags, sentinel, type TagDelimiters } from './tags.js';
+import { findTags, sentinel, sentinelFree, type TagDelimiters } from './tags.js';
 import type { Attribute, Doc, ElementNode, Namespace, TreeNode } from './tree.js';
 
 type ParserElement = DefaultTreeAdapterTypes.Element;
@@ -153,7 +153,7 @@ class Converter {
   }
 
   private attributeValue(value: string, span: Span): string {
-    if (!this.holdsTag(span)) return value;
+    if (!this.holdsTag(span)) return sentinelFree(value);
     const raw = this.source.slice(span);
     const equals = raw.indexOf('=');
     const from = equals < 0 ? raw.length : equals + 1 + (/^\s*/.exec(raw.slice(equals + 1))?.[0].length ?? 0);
@@ -165,11 +165,11 @@ class Converter {
   }
 
   private value(parsed: string, span: Span | null, inAttribute: boolean): string {
-    if (span === null || !this.holdsTag(span)) return parsed;
+    if (span === null || !this.holdsTag(span)) return sentinelFree(parsed);
     const decode = inAttribute ? decodeHTMLAttribute : decodeHTML;
     const pieces: string[] = [];
     let position = span.start;
-    for (let index = firstAtOrAfter(this.tags, span.start); index < this.tags.length; index += 1) {
+    for (let index = firstFrom(this.tags, span.start); index < this.tags.length; index += 1) {
       const tag = this.tags[index];
       if (tag === undefined || tag.end > span.end) break;
       pieces.push(decode(this.source.text.slice(position, tag.start)), sentinel(index));
@@ -194,20 +194,9 @@ class Converter {
   }
 
   private holdsTag(span: Span): boolean {
-    const tag = this.tags[firstAtOrAfter(this.tags, span.start)];
+    const tag = this.tags[firstFrom(this.tags, span.start)];
     return tag !== undefined && tag.end <= span.end;
   }
-}
-
-function firstAtOrAfter(spans: readonly Span[], offset: number): number {
-  let low = 0;
-  let high = spans.length;
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if ((spans[middle]?.start ?? Infinity) < offset) low = middle + 1;
-    else high = middle;
-  }
-  return low;
 }
 
 function spanOf(location: { startOffset: number; endOffset: number } | null | undefined): Span | null {

@@ -36,6 +36,16 @@ export function sentinel(index: number): string {
   return `${SENTINEL_OPEN}${index}${SENTINEL_CLOSE}`;
 }
 
+/** Whether a template tag stands in a text, as a sentinel. */
+export function holdsTag(text: string): boolean {
+  return text.includes(SENTINEL_OPEN);
+}
+
+/** Whether a text is nothing but template tags and white space, at least one tag. */
+export function isTagAlone(text: string): boolean {
+  return holdsTag(text) && replaceSentinels(text, () => '').trim() === '';
+}
+
 /** Text without sentinels: noncharacters in data are no tags. */
 export function sentinelFree(text: string): string {
   return text.replace(/[\uFDD0\uFDD1]/g, '\uFFFD');

@@ -1,6 +1,6 @@
 import type { SourceText } from '../text/source-text.js';
-import type { Span } from '../text/span.js';
-import type { TagDelimiters } from './tags.js';
+import { firstFrom, type Span } from '../text/span.js';
+import { replaceSentinels, type TagDelimiters } from './tags.js';
 
 export type Namespace = 'html' | 'svg' | 'math';
 
@@ -105,4 +105,24 @@ export function textContent(element: ElementNode): string {
 /** Puts the children of an element on a stack, so that the first comes off first; there may be any number of them. */
 export function pushChildren(stack: TreeNode[], { children }: ElementNode): void {
   for (let index = children.length - 1; index >= 0; index -= 1) stack.push(children[index] as TreeNode);
+}
+
+/** The template tags that stand in a stretch of the source, as numbers of `doc.tags`. */
+export function tagsWithin(doc: Doc, span: Span): number[] {
+  const found: number[] = [];
+  for (let index = firstFrom(doc.tags, span.start); index < doc.tags.length; index += 1) {
+    if ((doc.tags[index]?.end ?? Infinity) > span.end) break;
+    found.push(index);
+  }
+  return found;
+}
+
+/** A value of the tree as the masked text has it: in place of each tag there is the filler for it. */
+export function maskedValue(doc: Doc, value: string): string {
+  return replaceSentinels(value, (index) => doc.masked.slice(doc.tags[index]?.start ?? 0, doc.tags[index]?.end ?? 0));
+}
+
+/** A value of the tree with its template tags as they are written. */
+export function writtenValue(doc: Doc, value: string): string {
+  return replaceSentinels(value, (index) => doc.source.slice(doc.tags[index] ?? { start: 0, end: 0 }));
 }

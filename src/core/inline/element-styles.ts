@@ -1,8 +1,14 @@
 import { compareCascade, type Declared } from '../css/cascade.js';
 import { reduceCalc } from '../css/calc.js';
-import { judgeValue, type Validity } from '../css/validity.js';
-import { declaredVariables, resolveOwnVariables, substituteVariables, variableNames } from '../css/variables.js';
-import { covers, overlaps } from './property-sets.js';
+import { judgeForCascade, judgeValue, type Validity } from '../css/validity.js';
+import {
+  declaredVariables,
+  Inherited,
+  resolveOwnVariables,
+  substituteVariables,
+  variableNames,
+} from '../css/variables.js';
+import { covers, overlaps, PropertyIndex } from './property-sets.js';
 import { rebaseAddresses } from '../css/addresses.js';
 import type { Sheet } from './sheets.js';
 
@@ -24,15 +30,19 @@ export interface InlineEntry {
 /** What is known of the custom properties on an element. */
 export interface Variables {
   /** Their unconditional values. */
-  readonly values: ReadonlyMap<string, string>;
+  readonly values: Inherited<string>;
   /** Those whose value depends on a condition. */
-  readonly changing: ReadonlySet<string>;
+  readonly changing: Inherited<boolean>;
   /** Those that a condition may leave without a value. */
-  readonly vanishing: ReadonlySet<string>;
+  readonly vanishing: Inherited<boolean>;
 }
 
 /** No custom properties at all. */
-export const noVariables: Variables = { values: new Map(), changing: new Set(), vanishing: new Set() };
+export const noVariables: Variables = {
+  values: new Inherited(null, new Map()),
+  changing: new Inherited(null, new Map()),
+  vanishing: new Inherited(null, new Map()),
+};
 
 /** The custom properties of an element, from those of its parent and its own declarations (weakest first). */
 export function variablesOf(
@@ -54,36 +64,34 @@ export function variablesOf(
   return { values, changing, vanishing };
 }
 
-/** The names of the parent that are not declared anew, those of `marked`, and all that read one of them. */
+/** Marks those of `marked`, and all own properties that read, directly or by way of others, one that is marked. */
 function markReaders(
-  inherited: ReadonlySet<string>,
+  inherited: Inherited<boolean>,
   raw: ReadonlyMap<string, string | null>,
   marked: readonly Declared[],
-): Set<string> {
-  const names = new Set(inherited);
-  for (const name of raw.keys()) names.delete(name);
-  for (const [name, value] of raw) if (reads(raw, value, names)) names.add(name);
-  for (const { declaration } of marked) names.add(declaration.property);
-  for (const [name, value] of raw) if (reads(raw, value, names)) names.add(name);
-  return names;
+): Inherited<boolean> {
+  const own = new Map([...raw.keys()].map((name) => [name, false]));
+  const readers = new Map<string, string[]>();
+  const open = marked.map(({ declaration }) => declaration.property);
+  for (const [name, value] of raw) {
+    for (const read of variableNames(value ?? '')) {
+      if (!raw.has(read) && inherited.get(read) === true) open.push(name);
+      const list = readers.get(read);
+      if (list === undefined) readers.set(read, [name]);
+      else list.push(name);
+    }
+  }
+  for (let name = open.pop(); name !== undefined; name = open.pop()) {
+    if (own.get(name) === true) continue;
+    own.set(name, true);
+    open.push(...(readers.get(name) ?? []));
+  }
+  return new Inherited(inherited, own);
 }
 
 /** Whether a custom property with this value may come out without one; told from the value alone, so on the safe side. */
 function mayVanish(value: string): boolean {
   return /var\(/i.test(value) || /^(?:initial|inherit|unset|revert|revert-layer)$/i.test(value.trim());
-}
-
-/** Whether a value refers, directly or by way of the element's own properties, to one that depends on a condition. */
-function reads(raw: ReadonlyMap<string, string | null>, value: string | null, changing: ReadonlySet<string>): boolean {
-  const seen = new Set<string>();
-  const open = variableNames(value ?? '');
-  for (let name = open.pop(); name !== undefined; name = open.pop()) {
-    if (changing.has(name)) return true;
-    if (seen.has(name)) continue;
-    seen.add(name);
-    open.push(...variableNames(raw.get(name) ?? ''));
-  }
-  return false;
 }
 
 function isCustom(property: string): boolean {
@@ -95,8 +103,13 @@ export interface CompositionContext {
   readonly quirks: boolean;
   /** Custom properties that style attributes set: without the head, those of rules must still come between. */
   readonly ownVariables: ReadonlySet<string>;
-  readonly holdsTag: (declared: Declared) => boolean;
+  /** Whether a template tag stands in a text. */
+  readonly holdsTag: (text: string) => boolean;
   readonly onUnresolved: (declared: Declared) => void;
+  /** Whether the element at hand has presentational attributes. */
+  readonly hasHints: boolean;
+  /** The styles of the element at hand cannot be kept exactly. */
+  readonly onInexact: () => void;
 }
 
 /**
@@ -110,8 +123,10 @@ export function composeStyle(
   conditional: readonly Declared[],
   variables: Variables,
   context: CompositionContext,
-): InlineEntry[] {
-  const kept: { entry: InlineEntry; validity: Validity }[] = [];
+): readonly InlineEntry[] {
+  const kept: InlineEntry[] = [];
+  const certain = new PropertyIndex<InlineEntry>([], ({ property }) => property);
+  const said = new Set<string>();
   const reverted: Declared[] = [];
   for (const declared of [...unconditional].sort(compareCascade).reverse()) {
     const { property } = declared.declaration;
@@ -120,22 +135,42 @@ export function composeStyle(
     if (reverted.some((stronger) => sameLayer(stronger, declared) && covers(stronger.declaration.property, property)))
       continue;
     const entry = resolveEntry(declared, variables, context);
-    const validity = judgeIn(context, declared, entry);
+    const validity = judgeIn(context, entry);
+    const isFilledIn = holdsOwnTag(declared, context);
     if (validity === 'invalid') continue;
-    const coveredBy = kept.find(
-      (stronger) => stronger.validity === 'valid' && covers(stronger.entry.property, property),
-    );
-    if (coveredBy !== undefined && !isFallback(entry, coveredBy.entry)) continue;
+    const coveredBy = certain.covering(property);
+    // Said again by a stronger declaration, whether or not a client knows it.
+    if (entry.live === null && property !== '' && said.has(`${property}:${entry.value}`)) continue;
+    if (coveredBy !== undefined && !isFilledIn && !isFallback(entry, coveredBy)) continue;
     if (entry.value.toLowerCase() === 'revert-layer') {
       reverted.push(declared);
       continue;
     }
-    kept.push({ entry, validity });
+    kept.push(entry);
+    if (validity === 'valid') certain.add(entry);
+    if (entry.live === null) said.add(`${property}:${entry.value}`);
   }
-  const entries = kept.reverse().map(({ entry }) => entry);
-  return reverted.reduceRight(
-    (list, declared) => (beatsConditional(declared, conditional) ? raiseTo(declared, list) : list),
+  const entries = kept.reverse();
+  return reverted.reduceRight<readonly InlineEntry[]>(
+    (list, declared) => (leavesTrace(declared, entries, conditional) ? revertTo(declared, list, context) : list),
     entries,
+  );
+}
+
+/**
+ * Whether what `revert-layer` rolls back cannot just be left out: something conditional, which would come up, or a part
+ * of a weaker shorthand.
+ */
+function leavesTrace(declared: Declared, entries: readonly InlineEntry[], conditional: readonly Declared[]): boolean {
+  const { property } = declared.declaration;
+  return (
+    beatsConditional(declared, conditional) ||
+    entries.some(
+      (entry) =>
+        sameLayer(entry.declared, declared) &&
+        compareCascade(entry.declared, declared) < 0 &&
+        overlaps(entry.property, property),
+    )
   );
 }
 
@@ -149,12 +184,20 @@ function beatsConditional(declared: Declared, conditional: readonly Declared[]):
   );
 }
 
-/** What `revert-layer` uncovers takes over its rank. */
-function raiseTo(reverting: Declared, entries: readonly InlineEntry[]): InlineEntry[] {
+/** What `revert-layer` uncovers in the layers below takes over its rank. */
+function revertTo(
+  reverting: Declared,
+  entries: readonly InlineEntry[],
+  context: CompositionContext,
+): readonly InlineEntry[] {
   const { property } = reverting.declaration;
   const isBelow = (entry: InlineEntry): boolean =>
-    overlaps(entry.property, property) && compareCascade(entry.declared, reverting) < 0;
+    overlaps(entry.property, property) &&
+    compareCascade(entry.declared, reverting) < 0 &&
+    !sameLayer(entry.declared, reverting);
   const below = entries.filter(isBelow);
+  // `revert` takes old attributes along, and of a shorthand below only a part is uncovered.
+  if (context.hasHints || below.some((entry) => !covers(property, entry.property))) context.onInexact();
   const { match, layerRank, specificity, proximity, order, position } = reverting;
   const raised = below.map((entry) => ({
     ...entry,
@@ -175,9 +218,15 @@ function raiseTo(reverting: Declared, entries: readonly InlineEntry[]): InlineEn
   return [...rest, ...(isUncovered ? [base] : []), ...raised].sort((a, b) => compareCascade(a.declared, b.declared));
 }
 
+/** What a platform fills into a style attribute stays there, whatever else does. */
+function holdsOwnTag({ origin, declaration }: Declared, { holdsTag }: CompositionContext): boolean {
+  return origin === 'style-attribute' && (declaration.property === '' || holdsTag(declaration.value));
+}
+
 /** In quirks mode browsers take lengths without units and colours without `#`, which the dictionary does not. */
-function judgeIn(context: CompositionContext, declared: Declared, entry: InlineEntry): Validity {
-  const validity = judgeValue(entry.property, entry.value, context.holdsTag(declared) || entry.value === 'unset');
+function judgeIn(context: CompositionContext, entry: InlineEntry): Validity {
+  const isOpen = entry.property === '' || context.holdsTag(entry.property) || context.holdsTag(entry.value);
+  const validity = judgeForCascade(entry.property, entry.value, isOpen || entry.value === 'unset');
   return validity === 'invalid' && context.quirks ? 'unsure' : validity;
 }
 
@@ -206,12 +255,12 @@ function resolveEntry(declared: Declared, variables: Variables, context: Composi
   const substituted = substituteVariables(written, variables.values);
   if (substituted === null) context.onUnresolved(declared);
   const value = substituted === null ? 'unset' : reduceCalc(substituted);
-  const invalid = substituted !== null && judgeValue(property, value, false) === 'invalid';
+  const invalid = substituted !== null && judgeValue(property, value, context.holdsTag(value)) === 'invalid';
   const names = variableNames(written);
-  const changes = names.some((name) => variables.changing.has(name));
+  const changes = names.some((name) => variables.changing.get(name) === true);
   // The author's own important style cannot be beaten from the head.
   const movable = declared.origin !== 'style-attribute' || !declared.declaration.important;
-  const liveInHead = changes && movable && names.some((name) => variables.vanishing.has(name));
+  const liveInHead = changes && movable && names.some((name) => variables.vanishing.get(name) === true);
   const live = !changes ? null : liveInHead ? written : withFallbacks(written, variables);
   // Invalid at computed-value time (CSS Custom Properties 1, 3.1): the declaration stays the winner, as `unset`.
   return { declared, property, value: invalid ? 'unset' : value, live, liveInHead };

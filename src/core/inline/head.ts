@@ -2,7 +2,7 @@ import type { StyleRule } from '../css/rules.js';
 import type { Selector } from '../css/selector.js';
 import type { AtRule, CssItem, Declaration, RawRule } from '../css/syntax.js';
 import { applyEdits, type Edit } from '../text/apply-edits.js';
-import type { Doc } from '../html/tree.js';
+import { writtenValue, type Doc } from '../html/tree.js';
 import type { Span } from '../text/span.js';
 import { rebaseAddresses } from '../css/addresses.js';
 import type { Sheet } from './sheets.js';
@@ -160,7 +160,7 @@ class SheetEditor {
       rule.items.some((item) => item.kind !== 'declaration')
     )
       return [];
-    const text = this.sheet.text.slice(rule.prelude.start, rule.prelude.end);
+    const text = this.sheet.source.slice(rule.prelude);
     const written = (selectors: readonly Selector[]): string =>
       selectors.map((selector) => text.slice(selector.start, selector.end).trim()).join(',');
     const kept = only.selectors.filter((selector) => !this.plan.isDone(only, selector));
@@ -172,7 +172,7 @@ class SheetEditor {
     const before =
       forVariables.length === 0
         ? ''
-        : `${written(forVariables)}{${variables.map(({ property, value, important }) => `${property}:${value}${important ? '!important' : ''}`).join(';')}}`;
+        : `${written(forVariables)}{${variables.map(({ property, value, important }) => `${property}:${writtenValue(this.plan.doc, value)}${important ? '!important' : ''}`).join(';')}}`;
     return [{ span: rule.prelude, text: before + written(kept) }];
   }
 

@@ -1,7 +1,9 @@
+import { selectorSetting } from '../css/tagged-values.js';
 import {
   compareCascade,
   declaredBy,
   declaredInAttribute,
+  isCertain,
   RuleIndex,
   type Declared,
   type Match,
@@ -12,8 +14,10 @@ import { collectRules, type Condition, type StyleRule } from '../css/rules.js';
 import type { Selector } from '../css/selector.js';
 import { judgeValue } from '../css/validity.js';
 import { finding, type Report } from '../finding.js';
-import { replaceSentinels } from '../html/tags.js';
-import type { Doc } from '../html/tree.js';
+import { checkTags } from '../html/tag-check.js';
+import { withoutFiller } from '../html/mask.js';
+import { findTags, holdsTag } from '../html/tags.js';
+import { writtenValue, type Doc } from '../html/tree.js';
 import { applyEdits, type Edit } from '../text/apply-edits.js';
 import {
   composeStyle,
@@ -24,7 +28,7 @@ import {
   type Variables,
 } from './element-styles.js';
 import { headEdits } from './head.js';
-import { legacyAttributesFor } from './legacy-attributes.js';
+import { hasPresentationalHints, legacyAttributesFor } from './legacy-attributes.js';
 import { planImportance, type Plan, type StyledElement } from './plan.js';
 import { restateContenders } from './restate.js';
 import type { Sheet } from './sheets.js';
@@ -52,12 +56,13 @@ const CLIPPING_SIZE = 100 * 1024;
  */
 export function inlineStyles(input: InlineInput, report: Report): string {
   const { doc, sheets } = input;
-  const rules = collectRules(sheets, doc.quirks, report);
+  const rules = collectRules(sheets, selectorSetting(doc), report);
   const index = indexElements(doc);
-  const reading = readElements(index, rules, input.keepHead, report);
+  const written = tagWriter(doc, sheets);
+  const reading = readElements(index, rules, input.keepHead, written, report);
   const plan = planImportance(reading.styled, isFixed);
   const names = usedNames(index, rules);
-  const restatement = restateContenders(plan.restated, (name) => !names.has(name));
+  const restatement = restateContenders(plan.restated, (name) => !names.has(name), written);
   reportUnsolved(plan, doc, report);
   const readAttributes = attributesReadBy(rules, reading);
   const edits = [
@@ -79,9 +84,20 @@ export function inlineStyles(input: InlineInput, report: Report): string {
   return finish(doc, edits, report);
 }
 
+/** Puts template tags into a text in the place of the sentinels and fillers that stand for them. */
+function tagWriter(doc: Doc, sheets: readonly Sheet[]): (text: string) => string {
+  const inFiles = sheets.filter(({ source }) => source !== doc.source).map(({ source }) => source.text);
+  const texts = [
+    ...doc.tags.map((tag) => doc.source.slice(tag)),
+    ...inFiles.flatMap((text) => findTags(text, doc.delimiters).map(({ start, end }) => text.slice(start, end))),
+  ];
+  return (text) => withoutFiller(writtenValue(doc, text), texts);
+}
+
 function finish(doc: Doc, edits: readonly Edit[], report: Report): string {
   const { text, rejected } = applyEdits(doc.source.text, edits);
   if (rejected.length > 0) throw new Error(`Inlining made ${rejected.length} edits that overlap.`);
+  checkTags(doc, text, report);
   if (text.length > CLIPPING_SIZE)
     report(
       finding(
@@ -119,17 +135,25 @@ const unstyled: ReadonlySet<string> = new Set([
   'noscript',
 ]);
 
-function readElements(index: ElementIndex, rules: readonly StyleRule[], keepHead: boolean, report: Report): Reading {
-  const ruleIndex = new RuleIndex(rules);
+function readElements(
+  index: ElementIndex,
+  rules: readonly StyleRule[],
+  keepHead: boolean,
+  written: (text: string) => string,
+  report: Report,
+): Reading {
+  const ruleIndex = new RuleIndex(rules, 'may');
+  const matching = index.elements.map((element) => ruleIndex.matching(element));
+  const open = openSelectors(index, matching);
   const shared = sharedTags(index);
   const pinned = new Set<Selector>();
   const matched = new Set<Selector>();
   const unresolved = new Set<Declared['declaration']>();
   const variables: Variables[] = [];
-  const context: CompositionContext = {
+  const context: Omit<CompositionContext, 'hasHints' | 'onInexact'> = {
     quirks: index.doc.quirks,
     ownVariables: variablesInAttributes(index),
-    holdsTag: (declared: Declared): boolean => index.doc.tags.length > 0 && holdsTag(index.doc, declared),
+    holdsTag: tagFinder(index.doc),
     onUnresolved: ({ declaration }: Declared): void => {
       if (unresolved.has(declaration)) return;
       unresolved.add(declaration);
@@ -141,22 +165,22 @@ function readElements(index: ElementIndex, rules: readonly StyleRule[], keepHead
   const unconditional = new Map<StyledElement['head'], readonly Declared[]>();
   const first = index.elements.map((element): StyledElement => {
     const inherited = variables[element.parent?.order ?? -1] ?? noVariables;
-    const matches = ruleIndex.matching(element);
+    const matches = matching[element.order] ?? [];
     const hasTag = element.node.tagId >= 0 && !shared.has(element.node.tagId);
     const key =
       element.node.attributes.has('style') || isUnstyled(element) ? null : alike.key(matches, inherited, hasTag);
     const known = key === null ? undefined : alike.get(key);
-    const own = known ?? readStyle(index, element, matches, inherited, hasTag, context, report);
+    const own = known ?? readStyle(index, element, { matches, open, inherited, hasTag }, context, report);
     if (key !== null && known === undefined) alike.set(key, own);
     variables.push(own.variables);
-    if (isUnstyled(element)) return { element, hasTag: true, inline: [], head: [] };
+    if (isUnstyled(element)) return { element, hasTag: true, inline: [], head: [], remaining: nothing };
     for (const { match } of own.unconditional) {
       if (match === null) continue;
       if (!hasTag && !pinned.has(match.selector)) noteMissingTag(element, match, report);
       (hasTag ? matched : pinned).add(match.selector);
     }
     if (hasTag) unconditional.set(own.head, own.unconditional);
-    return { element, hasTag, inline: own.inline, head: own.head };
+    return { element, hasTag, inline: own.inline, head: own.head, remaining: nothing };
   });
   const styled = withRemaining(first, unconditional, (selector) => keepHead || pinned.has(selector));
   const keepsVariables = needsVariables(styled, rules, matched);
@@ -166,8 +190,11 @@ function readElements(index: ElementIndex, rules: readonly StyleRule[], keepHead
     isDone(rule, selector) && !(keepsVariables && rule.declarations.some(({ property }) => property.startsWith('--')));
   const isSpent = (rule: StyleRule): boolean => rule.selectors.every((selector) => isDone(rule, selector));
   checkSheets(rules, context, report);
+  reportOpen(rules, open, written, report);
   return { styled, isInlined, isSpent, isDone };
 }
+
+const nothing: ReadonlySet<Declared> = new Set();
 
 /** The custom properties that style attributes set. */
 function variablesInAttributes(index: ElementIndex): ReadonlySet<string> {
@@ -177,27 +204,24 @@ function variablesInAttributes(index: ElementIndex): ReadonlySet<string> {
   return names;
 }
 
-/**
- * Important declarations of rules that stay in the head, though they hold without condition, compete with what is inline
- * like any that stays.
- */
+/** Declarations of rules that stay in the head, though they hold without condition, compete with what is inline like any that stays. */
 function withRemaining(
   styled: readonly StyledElement[],
   unconditional: ReadonlyMap<StyledElement['head'], readonly Declared[]>,
   remains: (selector: Selector) => boolean,
 ): StyledElement[] {
-  const heads = new Map<StyledElement['head'], StyledElement['head']>();
+  const known = new Map<StyledElement['head'], Pick<StyledElement, 'head' | 'remaining'>>();
   return styled.map((element) => {
-    let head = heads.get(element.head);
-    if (head === undefined) {
+    let found = known.get(element.head);
+    if (found === undefined) {
       const staying = (unconditional.get(element.head) ?? []).filter(
-        ({ declaration, match }) =>
-          declaration.important && !declaration.property.startsWith('--') && match !== null && remains(match.selector),
+        ({ declaration, match }) => !declaration.property.startsWith('--') && match !== null && remains(match.selector),
       );
-      head = staying.length === 0 ? element.head : [...element.head, ...staying].sort(compareCascade);
-      heads.set(element.head, head);
+      const head = staying.length === 0 ? element.head : [...element.head, ...staying].sort(compareCascade);
+      found = { head, remaining: new Set(staying) };
+      known.set(element.head, found);
     }
-    return { ...element, head };
+    return { ...element, ...found };
   });
 }
 
@@ -210,20 +234,46 @@ interface ReadStyle {
   readonly unconditional: readonly Declared[];
 }
 
+/** Selectors that some element may match and need not, as a platform fills something in that decides. */
+function openSelectors(
+  { doc, elements }: ElementIndex,
+  matching: readonly (readonly Match[])[],
+): ReadonlySet<Selector> {
+  const open = new Set<Selector>();
+  if (doc.tags.length === 0) return open;
+  for (const element of elements)
+    for (const match of matching[element.order] ?? []) if (!isCertain(match, element)) open.add(match.selector);
+  return open;
+}
+
+/** What is known of an element before its style is read. */
+interface Surroundings {
+  readonly matches: readonly Match[];
+  readonly open: ReadonlySet<Selector>;
+  readonly inherited: Variables;
+  readonly hasTag: boolean;
+}
+
 function readStyle(
   index: ElementIndex,
   element: IndexedElement,
-  matches: readonly Match[],
-  inherited: Variables,
-  hasTag: boolean,
-  context: CompositionContext,
+  { matches, open, inherited, hasTag }: Surroundings,
+  context: Omit<CompositionContext, 'hasHints' | 'onInexact'>,
   report: Report,
 ): ReadStyle {
-  const declared = [...declaredBy(matches, 'author'), ...declaredInAttribute(index, element, report)];
+  const isOpen = (selector: Selector): boolean => open.has(selector);
+  const declared = [...declaredBy(matches, 'author', isOpen), ...declaredInAttribute(index, element, report)];
   const head = strongestPerDeclaration(declared.filter(staysInHead));
   const unconditional = strongestPerDeclaration(declared.filter((item) => !staysInHead(item)));
   const variables = variablesOf(inherited, unconditional, head);
-  const inline = hasTag && !isUnstyled(element) ? composeStyle(unconditional, head, variables, context) : [];
+  const inline =
+    hasTag && !isUnstyled(element)
+      ? composeStyle(unconditional, head, variables, {
+          ...context,
+          hasHints: hasPresentationalHints(element.node),
+          onInexact: () => reportInexact(index.doc, element, 'reverted', report),
+        })
+      : [];
   return { inline, head: hasTag ? head : declared, variables, unconditional };
 }
 
@@ -297,7 +347,7 @@ function isUnconditional(rule: StyleRule): boolean {
 
 /** A selector that reads the style attribute cannot stay true once styles move there. */
 function readsStyle(selector: Selector): boolean {
-  return /\[\s*style\b/i.test(selector.flat);
+  return selector.texts().some((text) => /\[\s*style\b/i.test(text));
 }
 
 /** Start tags that the parser made several elements from (misnested formatting): what goes into the tag reaches all of them. */
@@ -312,9 +362,10 @@ function sharedTags(index: ElementIndex): ReadonlySet<number> {
   return shared;
 }
 
-function holdsTag(doc: Doc, { declaration }: Declared): boolean {
-  const { start, end } = declaration.valueSpan;
-  return declaration.place.source === doc.source && doc.tags.some((tag) => tag.start < end && tag.end > start);
+/** Whether a template tag stands in a text, be it as a sentinel or (in sheets of files of their own) as it is written. */
+function tagFinder({ delimiters }: Doc): (text: string) => boolean {
+  return (text) =>
+    holdsTag(text) || (delimiters.some(({ open }) => text.includes(open)) && findTags(text, delimiters).length > 0);
 }
 
 /** Custom properties stay in the head while anything that stays reads them. */
@@ -336,7 +387,7 @@ function needsVariables(
 /** Values that no browser takes, and selectors that read what moves. */
 function checkSheets(
   rules: readonly StyleRule[],
-  context: { readonly quirks: boolean; readonly holdsTag: (declared: Declared) => boolean },
+  context: Pick<CompositionContext, 'quirks' | 'holdsTag'>,
   report: Report,
 ): void {
   const seen = new Set<Declared['declaration']>();
@@ -346,11 +397,11 @@ function checkSheets(
       if (seen.has(declaration)) continue;
       seen.add(declaration);
       const { property, value, place } = declaration;
-      const probe = { declaration } as Declared;
       if (
         context.quirks ||
         /var\(/i.test(value) ||
-        context.holdsTag(probe) ||
+        context.holdsTag(value) ||
+        context.holdsTag(property) ||
         judgeValue(property, value, false) !== 'invalid'
       )
         continue;
@@ -359,6 +410,17 @@ function checkSheets(
     for (const selector of rule.selectors)
       if (readsStyle(selector)) report(finding('css-reads-style', rule.place, { selector: selector.text }));
   }
+}
+
+function reportOpen(
+  rules: readonly StyleRule[],
+  open: ReadonlySet<Selector>,
+  written: (text: string) => string,
+  report: Report,
+): void {
+  for (const { selectors, place } of rules)
+    for (const selector of selectors)
+      if (open.has(selector)) report(finding('css-undecided', place, { selector: written(selector.text) }));
 }
 
 /** Media queries that never hold; their rules stay in the head. */
@@ -370,7 +432,9 @@ function checkConditions(rules: readonly StyleRule[], report: Report): void {
     const invalid = invalidMedia(text);
     if (invalid === null) continue;
     const hint = invalid.nearest === null ? '' : `; did you mean "${invalid.nearest}"?`;
-    report(finding('css-ignored', place, { detail: `the media query "${text}" never holds: ${invalid.detail}${hint}` }));
+    report(
+      finding('css-ignored', place, { detail: `the media query "${text}" never holds: ${invalid.detail}${hint}` }),
+    );
   }
 }
 
@@ -379,7 +443,11 @@ function usedNames(index: ElementIndex, rules: readonly StyleRule[]): ReadonlySe
   for (const element of index.elements) for (const name of element.classes) names.add(name);
   for (const rule of rules)
     for (const selector of rule.selectors)
-      for (const match of selector.flat.matchAll(/\.([\w-]+)/g)) names.add(match[1] ?? '');
+      for (const match of selector
+        .texts()
+        .join(' ')
+        .matchAll(/\.([\w-]+)/g))
+        names.add(match[1] ?? '');
   return names;
 }
 
@@ -389,7 +457,11 @@ function attributesReadBy(rules: readonly StyleRule[], reading: Reading): Readon
   for (const rule of rules) {
     for (const selector of rule.selectors) {
       if (reading.isInlined(rule, selector)) continue;
-      for (const match of selector.flat.matchAll(/\[\s*([\w-]+)/g)) names.add((match[1] ?? '').toLowerCase());
+      for (const match of selector
+        .texts()
+        .join(' ')
+        .matchAll(/\[\s*([\w-]+)/g))
+        names.add((match[1] ?? '').toLowerCase());
     }
   }
   return names;
@@ -417,7 +489,7 @@ function elementEdits(
     });
   if (changes || marked.size > 0) {
     const entries = writtenEntries(inline, marked);
-    const text = withTagText(doc, declarationsText(entries));
+    const text = writtenValue(doc, declarationsText(entries));
     if (text.length > LONG_STYLE && element.node.startTag !== null)
       report(finding('style-long', { source: doc.source, span: element.node.startTag }, { size: String(text.length) }));
     attributes.push(...legacyAttributesFor(element.node, entries, (name) => readAttributes.has(name)), {
@@ -430,18 +502,27 @@ function elementEdits(
     : attributeEdits(
         doc,
         element.node,
-        attributes.map(({ name, value }) => ({ name, value: withTagText(doc, value) })),
+        attributes.map(({ name, value }) => ({ name, value: writtenValue(doc, value) })),
       );
 }
 
-/** Template tags in values of the tree stand as sentinels; in attributes that are written they stand as themselves. */
-function withTagText(doc: Doc, value: string): string {
-  return replaceSentinels(value, (number) => doc.source.slice(doc.tags[number] ?? { start: 0, end: 0 }));
-}
+const unsolvedCodes = {
+  'no-tag': 'inline-inexact',
+  'filled-in': 'inline-filled-in',
+  'nested-deep': 'inline-nested-deep',
+  reverted: 'inline-reverted',
+} as const;
 
 function reportUnsolved(plan: Plan, doc: Doc, report: Report): void {
-  for (const { element } of plan.unsolved) {
-    const span = element.node.startTag ?? element.parent?.node.startTag ?? { start: 0, end: 0 };
-    report(finding('inline-inexact', { source: doc.source, span }, { tag: element.node.tag }));
-  }
+  for (const { element, cause } of plan.unsolved) reportInexact(doc, element.element, cause, report);
+}
+
+function reportInexact(
+  doc: Doc,
+  { node, parent }: IndexedElement,
+  cause: keyof typeof unsolvedCodes,
+  report: Report,
+): void {
+  const span = node.startTag ?? parent?.node.startTag ?? { start: 0, end: 0 };
+  report(finding(unsolvedCodes[cause], { source: doc.source, span }, { tag: node.tag }));
 }

@@ -92,3 +92,21 @@ export function legacyAttributesFor(
   }
   return [...added].map(([name, value]) => ({ name, value }));
 }
+
+/** Attributes that browsers map to styles (HTML standard, 15.2 to 15.4). */
+const presentational: ReadonlySet<string> = new Set(
+  (
+    'align background bgcolor border bordercolor bottommargin cellpadding cellspacing clear color compact dir face frame ' +
+    'height hidden hspace lang leftmargin link marginheight marginwidth noshade nowrap rightmargin rules size text ' +
+    'topmargin type valign value vlink vspace width'
+  ).split(' '),
+);
+
+/** Whether attributes of an element, or of the table that it is a cell of, say something of its style. */
+export function hasPresentationalHints(element: ElementNode): boolean {
+  const isCell = element.tag === 'td' || element.tag === 'th';
+  return (
+    [...element.attributes.keys()].some((name) => presentational.has(name)) ||
+    (isCell && element.parent?.parent !== null)
+  );
+}

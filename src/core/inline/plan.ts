@@ -2,7 +2,8 @@ import { compareCascade, type Declared } from '../css/cascade.js';
 import type { IndexedElement } from '../css/element-index.js';
 import type { Declaration } from '../css/syntax.js';
 import type { InlineEntry } from './element-styles.js';
-import { overlaps } from './property-sets.js';
+import { holdsTag } from '../html/tags.js';
+import { overlaps, PropertyIndex } from './property-sets.js';
 
 /** An element, with what goes into its style attribute and what stays in the head for it. Both weakest first. */
 export interface StyledElement {
@@ -11,6 +12,8 @@ export interface StyledElement {
   readonly hasTag: boolean;
   readonly inline: readonly InlineEntry[];
   readonly head: readonly Declared[];
+  /** Those of `head` that are inlined as well: their rule stays for the sake of elements without a tag. */
+  readonly remaining: ReadonlySet<Declared>;
 }
 
 /** What must change so that the cascade comes out as before. */
@@ -21,8 +24,14 @@ export interface Plan {
   readonly marked: ReadonlyMap<StyledElement, ReadonlySet<InlineEntry>>;
   /** For elements on which that does not do: what is written into the head again for them alone, weakest first. */
   readonly restated: ReadonlyMap<StyledElement, readonly Contender[]>;
-  /** Elements without a tag for which no exact result was found. */
-  readonly unsolved: readonly StyledElement[];
+  /** Elements for which no exact result was found: without a tag, or with template tags in their style attribute. */
+  readonly unsolved: readonly Unsolved[];
+}
+
+/** An element whose styles cannot be kept exactly, and what is in the way. */
+export interface Unsolved {
+  readonly element: StyledElement;
+  readonly cause: 'no-tag' | 'filled-in' | 'nested-deep' | 'reverted';
 }
 
 /** A declaration that competes on an element: an inlined one or one in the head. */
@@ -75,14 +84,16 @@ interface Pairs {
 }
 
 function findPairs(element: StyledElement): Pairs {
-  const { inline, head } = element;
+  const { inline, head, remaining } = element;
   const headOverInline: [Declared, InlineEntry][] = [];
   const inlineOverHead: [InlineEntry, Declared][] = [];
+  const index = new PropertyIndex(inline, ({ property }) => property);
   for (const declared of head) {
-    for (const entry of inline) {
-      if (!overlaps(declared.declaration.property, entry.property)) continue;
-      if (compareCascade(declared, entry.declared) > 0) headOverInline.push([declared, entry]);
-      else inlineOverHead.push([entry, declared]);
+    for (const entry of index.overlapping(declared.declaration.property)) {
+      // What is inlined as well wins there already.
+      if (compareCascade(declared, entry.declared) > 0) {
+        if (!remaining.has(declared)) headOverInline.push([declared, entry]);
+      } else inlineOverHead.push([entry, declared]);
     }
   }
   return { element, headOverInline, inlineOverHead, ordered: neighbours(head) };
@@ -93,15 +104,20 @@ function findPairs(element: StyledElement): Pairs {
  * each pair of them is in order, all are.
  */
 function neighbours(head: readonly Declared[]): [Declared, Declared][] {
-  const properties = [...new Set(head.map(({ declaration }) => declaration.property))];
-  const byProperty = new Map(
-    properties.map((property) => [property, head.filter(({ declaration }) => declaration.property === property)]),
-  );
+  const byProperty = new Map<string, Declared[]>();
+  for (const declared of head) {
+    const list = byProperty.get(declared.declaration.property);
+    if (list === undefined) byProperty.set(declared.declaration.property, [declared]);
+    else list.push(declared);
+  }
+  const properties = [...byProperty.keys()];
+  const places = new Map(properties.map((property, place) => [property, place]));
+  const index = new PropertyIndex(properties, (property) => property);
   const pairs: [Declared, Declared][] = [];
-  properties.forEach((property, index) => {
+  properties.forEach((property, place) => {
     pairs.push(...consecutive(byProperty.get(property) ?? []));
-    for (const other of properties.slice(index + 1)) {
-      if (!overlaps(property, other)) continue;
+    for (const other of index.overlapping(property)) {
+      if ((places.get(other) ?? 0) <= place) continue;
       const both = [...(byProperty.get(property) ?? []), ...(byProperty.get(other) ?? [])].sort(compareCascade);
       pairs.push(
         ...consecutive(both).filter(([first, second]) => first.declaration.property !== second.declaration.property),
@@ -167,15 +183,21 @@ function asWritten(declared: Declared, important: ReadonlySet<Declaration>): Dec
 function finish(pairs: readonly Pairs[], important: ReadonlySet<Declaration>): Plan {
   const marked = new Map<StyledElement, Set<InlineEntry>>();
   const restated = new Map<StyledElement, Contender[]>();
-  const unsolved: StyledElement[] = [];
+  const unsolved: Unsolved[] = [];
   for (const pair of pairs) {
     const { element } = pair;
     const own = new Set<InlineEntry>();
     const conflicts = conflictsOn(pair, important, own);
     if (own.size > 0) marked.set(element, own);
+    if (pair.element.head.some(isReverting)) unsolved.push({ element, cause: 'reverted' });
     if (conflicts.length === 0) continue;
-    if (element.hasTag) restated.set(element, contendersAround(element, conflicts, own));
-    else unsolved.push(element);
+    const contenders = element.hasTag ? contendersAround(element, conflicts) : [];
+    const cause = element.hasTag ? causeIn(contenders) : 'no-tag';
+    if (cause !== null) unsolved.push({ element, cause });
+    else {
+      restated.set(element, contenders);
+      for (const contender of contenders) if (contender.kind === 'inline') own.delete(contender.entry);
+    }
   }
   return { important, marked, restated, unsolved };
 }
@@ -198,7 +220,7 @@ function conflictsOn(
   for (const [entry, declared] of inlineOverHead) {
     if (!isImportant(declared) || isImportantInAttribute(entry)) continue;
     const isBeaten = headOverInline.some(([, other]) => other === entry);
-    if (isBeaten) conflicts.push(declared.declaration.property, entry.property);
+    if (isBeaten || isOpen(entry)) conflicts.push(declared.declaration.property, entry.property);
     else marked.add(entry);
   }
   // What is marked must not beat an inlined declaration that is stronger but only overlaps it.
@@ -222,7 +244,7 @@ function markOrConflict(
   marked: Set<InlineEntry>,
   conflicts: string[],
 ): void {
-  if (headOverInline.some(([, other]) => other === entry)) conflicts.push(entry.property);
+  if (isOpen(entry) || headOverInline.some(([, other]) => other === entry)) conflicts.push(entry.property);
   else marked.add(entry);
 }
 
@@ -232,7 +254,7 @@ function isImportantInAttribute(entry: InlineEntry): boolean {
 }
 
 /** All that shares effects with the conflicts, directly or by way of others, weakest first. */
-function contendersAround(element: StyledElement, conflicts: readonly string[], marked: Set<InlineEntry>): Contender[] {
+function contendersAround(element: StyledElement, conflicts: readonly string[]): Contender[] {
   const reached = new Set(conflicts);
   const all: Contender[] = [
     ...element.inline.map((entry): Contender => ({ kind: 'inline', entry })),
@@ -249,8 +271,35 @@ function contendersAround(element: StyledElement, conflicts: readonly string[], 
       grown = true;
     }
   }
-  for (const contender of chosen) if (contender.kind === 'inline') marked.delete(contender.entry);
   return [...chosen].sort((a, b) => compareCascade(declaredOf(a), declaredOf(b)) || (a.kind === 'inline' ? -1 : 1));
+}
+
+/** A declaration of which a template tag is more than the value: it cannot be marked important, as it may say nothing. */
+function isOpen({ property }: InlineEntry): boolean {
+  return property === '' || holdsTag(property);
+}
+
+/** What a platform fills into a style attribute, it may not be able to fill in in the head: there is no item of a loop there. */
+function isFilledIn(contender: Contender): boolean {
+  if (contender.kind === 'head') return false;
+  const { declared, property, value } = contender.entry;
+  return declared.origin === 'style-attribute' && (property === '' || holdsTag(property) || holdsTag(value));
+}
+
+/** What `revert-layer` uncovers depends on layers, which neither importance nor a copy of the rule keeps. */
+function isReverting({ declaration }: Declared): boolean {
+  return /^revert-layer$/i.test(declaration.value);
+}
+
+/** What keeps contenders from being written into the head again. */
+function causeIn(contenders: readonly Contender[]): Unsolved['cause'] | null {
+  if (contenders.some(isFilledIn)) return 'filled-in';
+  return contenders.some(isTooLong) ? 'nested-deep' : null;
+}
+
+/** A selector so deeply nested that it cannot be written out. */
+function isTooLong(contender: Contender): boolean {
+  return contender.kind === 'head' && contender.declared.match?.selector.flat() === null;
 }
 
 function propertyOf(contender: Contender): string {

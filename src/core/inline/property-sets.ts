@@ -1,3 +1,5 @@
+import { holdsTag } from '../html/tags.js';
+
 /**
  * Which properties share effects. A property *sets* longhands for certain and may *touch* more: `margin-inline-start`
  * touches every physical margin, as the writing direction decides which it is.
@@ -11,6 +13,7 @@ interface PropertySet {
 
 const sides = ['top', 'right', 'bottom', 'left'];
 const corners = ['top-left', 'top-right', 'bottom-right', 'bottom-left'];
+const cornerShapes = corners.map((corner) => `corner-${corner}-shape`);
 const borderParts = ['width', 'style', 'color'];
 const each = (pattern: string, values: readonly string[]): string[] =>
   values.map((value) => pattern.replace('*', value));
@@ -29,6 +32,7 @@ const shorthands: ReadonlyMap<string, readonly string[]> = new Map(
         'name duration timing-function delay iteration-count direction fill-mode play-state timeline range-start range-end',
       ),
     ),
+    'animation-range': words('animation-range-start animation-range-end'),
     background: each('background-*', words('color image position-x position-y size repeat attachment origin clip')),
     'background-position': each('background-position-*', words('x y')),
     border: [...borderSides, ...borderImage],
@@ -36,6 +40,11 @@ const shorthands: ReadonlyMap<string, readonly string[]> = new Map(
     ...Object.fromEntries(borderParts.map((part) => [`border-${part}`, each(`border-*-${part}`, sides)])),
     'border-image': borderImage,
     'border-radius': each('border-*-radius', corners),
+    'contain-intrinsic-size': words('contain-intrinsic-width contain-intrinsic-height'),
+    'corner-shape': cornerShapes,
+    ...Object.fromEntries(
+      sides.map((side) => [`corner-${side}-shape`, cornerShapes.filter((name) => name.includes(side))]),
+    ),
     'column-rule': each('column-rule-*', borderParts),
     columns: words('column-width column-count column-height column-wrap'),
     container: words('container-name container-type'),
@@ -55,8 +64,11 @@ const shorthands: ReadonlyMap<string, readonly string[]> = new Map(
     'grid-row': words('grid-row-start grid-row-end'),
     'grid-template': each('grid-template-*', words('rows columns areas')),
     inset: sides,
+    'interest-delay': words('interest-delay-start interest-delay-end'),
     'list-style': each('list-style-*', words('type position image')),
     margin: each('margin-*', sides),
+    marker: words('marker-start marker-mid marker-end'),
+    'mask-position': words('mask-position-x mask-position-y'),
     mask: each('mask-*', words('image position-x position-y size repeat origin clip composite mode border-source')),
     offset: each('offset-*', words('position path distance rotate anchor')),
     outline: each('outline-*', words('color style width')),
@@ -66,6 +78,13 @@ const shorthands: ReadonlyMap<string, readonly string[]> = new Map(
     'place-content': words('align-content justify-content'),
     'place-items': words('align-items justify-items'),
     'place-self': words('align-self justify-self'),
+    'position-try': words('position-try-order position-try-fallbacks'),
+    'scroll-timeline': words('scroll-timeline-name scroll-timeline-axis'),
+    'timeline-trigger': each('timeline-trigger-*', words('name source range range-start range-end')),
+    'view-timeline': words('view-timeline-name view-timeline-axis view-timeline-inset'),
+    'column-break-after': ['break-after'],
+    'column-break-before': ['break-before'],
+    'column-break-inside': ['break-inside'],
     'scroll-margin': each('scroll-margin-*', sides),
     'scroll-padding': each('scroll-padding-*', sides),
     'text-decoration': each('text-decoration-*', words('line style color thickness')),
@@ -90,9 +109,11 @@ const logical: readonly (readonly [RegExp, readonly string[]])[] = [
   [/^(margin|padding|scroll-margin|scroll-padding)-(?:inline|block)/, each('$-*', sides)],
   [/^(inset)-(?:inline|block)/, sides],
   [/^border-(?:inline|block)/, borderSides],
+  [/^corner-(?:start|end|block|inline)-(?:start|end)-shape$/, cornerShapes],
   [/^border-(?:start|end)-(?:start|end)-radius$/, each('border-*-radius', corners)],
   [/^(min-|max-|)(?:inline|block)-size$/, ['$width', '$height']],
   [/^overflow-(?:inline|block)$/, words('overflow-x overflow-y')],
+  [/^overscroll-behavior-(?:inline|block)$/, words('overscroll-behavior-x overscroll-behavior-y')],
   [/^contain-intrinsic-(?:inline|block)-size$/, words('contain-intrinsic-width contain-intrinsic-height')],
 ];
 
@@ -111,7 +132,27 @@ function propertySet(property: string): PropertySet {
 
 function makeSet(property: string): PropertySet {
   if (property.startsWith('--')) return same([property]);
-  const base = property.replace(/^-(?:webkit|moz|ms|o)-/, '');
+  const [prefix = ''] = PREFIX.exec(property) ?? [];
+  const base = property.slice(prefix.length);
+  const plain = makePlainSet(base);
+  if (prefix === '') return plain;
+  // A property with a prefix is one of its own: what knows one spelling need not know the other. It may be an alias.
+  const own = (names: ReadonlySet<string>): Set<string> => new Set([...names].map((name) => prefix + name));
+  const oldSide = OLD_SIDE.exec(base);
+  const aliases = oldSide === null ? [] : makePlainSet(`${oldSide[1] ?? ''}-inline${oldSide[2] ?? ''}`).touches;
+  return {
+    sets: own(plain.sets),
+    touches: new Set([...own(plain.touches), ...plain.touches, ...aliases]),
+    leaves: own(plain.leaves),
+  };
+}
+
+const PREFIX = /^-(?:webkit|moz|ms|o|khtml|epub|apple)-/;
+
+/** `-webkit-margin-before` and the like: sides by their names of old. */
+const OLD_SIDE = /^(margin|padding|border)-(?:before|after|start|end)(-\w+)?$/;
+
+function makePlainSet(base: string): PropertySet {
   const list = shorthands.get(base) ?? [base];
   const match = logical
     .map(([pattern, physical]) => ({ found: pattern.exec(base), physical }))
@@ -128,19 +169,70 @@ function same(names: readonly string[]): PropertySet {
 
 /** Whether two properties may have an effect in common. */
 export function overlaps(a: string, b: string): boolean {
-  if (a === b) return true;
+  if (a === b || isOpen(a) || isOpen(b)) return true;
   if (a === 'all' || b === 'all') return !outsideAll.test(a === 'all' ? b : a);
   const first = propertySet(a).touches;
   for (const name of propertySet(b).touches) if (first.has(name)) return true;
   return false;
 }
 
+/** Whether a template tag takes part in a property's name: it may be any. */
+function isOpen(property: string): boolean {
+  return property === '' || holdsTag(property);
+}
+
 /** Whether whatever `inner` does is done over by a later declaration of `outer`. */
 export function covers(outer: string, inner: string): boolean {
+  if (isOpen(outer) || isOpen(inner)) return false;
   if (outer === inner) return true;
   if (outer === 'all') return !outsideAll.test(inner);
   if (inner === 'all') return false;
   const { sets } = propertySet(outer);
   for (const name of propertySet(inner).leaves) if (!sets.has(name)) return false;
   return true;
+}
+
+/** Items by the properties they are about, so that each meets only those it may share an effect with. */
+export class PropertyIndex<T> {
+  readonly #byName = new Map<string, T[]>();
+  /** Those that may share an effect with any. */
+  readonly #wide: T[] = [];
+  readonly #all: T[] = [];
+
+  constructor(
+    items: readonly T[],
+    private readonly propertyOf: (item: T) => string,
+  ) {
+    for (const item of items) this.add(item);
+  }
+
+  add(item: T): void {
+    const property = this.propertyOf(item);
+    this.#all.push(item);
+    if (property === 'all' || isOpen(property)) this.#wide.push(item);
+    else for (const name of propertySet(property).touches) pushTo(this.#byName, name, item);
+  }
+
+  /** The items that overlap a property. */
+  overlapping(property: string): T[] {
+    if (property === 'all' || isOpen(property))
+      return this.#all.filter((item) => overlaps(this.propertyOf(item), property));
+    const found = new Set(this.#wide.filter((item) => overlaps(this.propertyOf(item), property)));
+    for (const name of propertySet(property).touches) for (const item of this.#byName.get(name) ?? []) found.add(item);
+    return [...found];
+  }
+
+  /** An item that covers a property; undefined where none does. */
+  covering(property: string): T | undefined {
+    const isCovering = (item: T): boolean => covers(this.propertyOf(item), property);
+    if (property === 'all' || isOpen(property)) return this.#wide.find(isCovering);
+    const [name = ''] = propertySet(property).leaves;
+    return this.#byName.get(name)?.find(isCovering) ?? this.#wide.find(isCovering);
+  }
+}
+
+function pushTo<T>(lists: Map<string, T[]>, name: string, item: T): void {
+  const list = lists.get(name);
+  if (list === undefined) lists.set(name, [item]);
+  else list.push(item);
 }

@@ -27,10 +27,12 @@ const unpack = (packed: number): Specificity => ({
  * Writes, for each element (or set of elements alike), all contenders as important rules of one specificity, weakest
  * first, so that their order alone decides. The specificity is above that of everything else that matches the element.
  * @param isFree whether no element and no selector uses a class name yet
+ * @param written puts template tags into a text in the place of what stands for them
  */
 export function restateContenders(
   restated: ReadonlyMap<StyledElement, readonly Contender[]>,
   isFree: (name: string) => boolean,
+  written: (text: string) => string,
 ): Restatement {
   const names = new Map<string, string>();
   const classes = new Map<StyledElement, string>();
@@ -49,7 +51,7 @@ export function restateContenders(
       while (!isFree(`in-${counter}`));
       name = `in-${counter}`;
       names.set(key, name);
-      rules.push(...write(name));
+      rules.push(...write(name).map(written));
     }
     classes.set(element, name);
   }
@@ -67,7 +69,7 @@ function writeContender(contender: Contender, name: string, target: Specificity)
   }
   const { declared } = contender;
   const own = unpack(declared.specificity);
-  const selector = declared.match?.selector.flat ?? '';
+  const selector = declared.match?.selector.flat() ?? '';
   const bounded = `${selector}.${name}${boost(name, target, { ...own, classes: own.classes + 1 })}`;
   const { property, value } = declared.declaration;
   const base = (declared.match?.rule.sheet as Sheet | undefined)?.base ?? '';

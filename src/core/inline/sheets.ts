@@ -1,7 +1,9 @@
 import type { Condition, SheetSource } from '../css/rules.js';
 import { parseStyleSheet } from '../css/syntax.js';
-import type { Report } from '../finding.js';
-import { attribute, elementsOf, type Doc, type ElementNode } from '../html/tree.js';
+import { finding, type Report } from '../finding.js';
+import { maskStyleTags } from '../html/mask.js';
+import { findTags, type TagDelimiters } from '../html/tags.js';
+import { attribute, elementsOf, tagsWithin, type Doc, type ElementNode } from '../html/tree.js';
 import type { SourceText } from '../text/source-text.js';
 import type { Span } from '../text/span.js';
 
@@ -34,13 +36,14 @@ export function readSheets(
   linked: (element: ElementNode) => SheetFile | null,
   report: Report,
 ): Sheet[] {
-  const sheets = added.map((file) => sheetFromFile(file, 'added', null, [], report));
+  const byHand = { kind: 'added', element: null, conditions: [] } as const;
+  const sheets = added.map((file) => sheetFromFile(file, byHand, doc.delimiters, report));
   for (const element of elementsOf(doc.root)) {
     const conditions = mediaConditions(doc, element);
     if (element.tag === 'style' && element.namespace === 'html')
       sheets.push(...styleElement(doc, element, conditions, report));
     const file = isStyleLink(element) ? linked(element) : null;
-    if (file !== null) sheets.push(sheetFromFile(file, 'link', element, conditions, report));
+    if (file !== null) sheets.push(sheetFromFile(file, { kind: 'link', element, conditions }, doc.delimiters, report));
   }
   return sheets;
 }
@@ -62,20 +65,31 @@ function styleElement(doc: Doc, element: ElementNode, conditions: Condition[], r
   if (element.startTag === null || (type !== '' && type !== 'text/css')) return [];
   const end = element.endTag?.start ?? element.span?.end ?? element.startTag.end;
   const span = { start: element.startTag.end, end };
-  const items = parseStyleSheet(doc.source, doc.masked, span, report);
-  const kept = attribute(element, 'data-inline')?.toLowerCase() === 'keep';
-  return [{ kind: 'element', element, source: doc.source, text: doc.masked, items, conditions, span, kept, base: '' }];
+  const { source, masked: text, tags } = doc;
+  const items = parseStyleSheet({ source, text, span, tags }, report);
+  const loose = tagsWithin(doc, span).flatMap((number) => tags[number] ?? []);
+  const asked = attribute(element, 'data-inline')?.toLowerCase() === 'keep';
+  const kept = asked || isCutByTags(source, text, loose, report);
+  return [{ kind: 'element', element, source, text, items, conditions, span, kept, base: '' }];
 }
 
 function sheetFromFile(
-  file: SheetFile,
-  kind: 'link' | 'added',
-  element: ElementNode | null,
-  conditions: Condition[],
+  { source, base }: SheetFile,
+  link: Pick<Sheet, 'kind' | 'element' | 'conditions'>,
+  delimiters: readonly TagDelimiters[],
   report: Report,
 ): Sheet {
-  const { source, base } = file;
+  const tags = findTags(source.text, delimiters);
+  const text = maskStyleTags(source.text, tags);
   const span = { start: 0, end: source.text.length };
-  const items = parseStyleSheet(source, source.text, span, report);
-  return { kind, element, source, text: source.text, items, conditions, span, kept: false, base };
+  const items = parseStyleSheet({ source, text, span, tags: [] }, report);
+  return { ...link, source, text, items, span, kept: isCutByTags(source, text, tags, report), base };
+}
+
+/** Whether template tags stand between rules or declarations: which of them hold is then up to the platform. */
+function isCutByTags(source: SourceText, masked: string, tags: readonly Span[], report: Report): boolean {
+  const cut = tags.find(({ start }) => masked[start] === ' ');
+  if (cut === undefined) return false;
+  report(finding('style-cut-by-tag', { source, span: cut }, { tag: source.slice(cut) }));
+  return true;
 }

@@ -32,7 +32,9 @@ export function writtenEntries(
 /** `color:red;margin:0 auto!important`, on one line. */
 export function declarationsText(entries: readonly WrittenEntry[]): string {
   return entries
-    .map(({ property, value, important }) => `${property}:${value}${important ? '!important' : ''}`)
+    .map(({ property, value, important }) =>
+      property === '' ? value : `${property}:${value}${important ? '!important' : ''}`,
+    )
     .join(';');
 }
 

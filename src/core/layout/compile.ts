@@ -195,7 +195,8 @@ function readStates(rules: readonly StyleRule[], report: Report): WidthState[] {
 function conditionProblem(condition: Condition): Finding | null {
   const invalid = condition.kind === 'media' ? invalidMedia(condition.text) : null;
   if (invalid !== null) {
-    const advice = invalid.nearest === null ? 'Write it as in @media (max-width: 600px).' : `Write @media ${invalid.nearest}.`;
+    const advice =
+      invalid.nearest === null ? 'Write it as in @media (max-width: 600px).' : `Write @media ${invalid.nearest}.`;
     return finding('media-query-invalid', condition.place, { query: condition.text, detail: invalid.detail, advice });
   }
   if (readCondition(condition) !== null) return null;

@@ -1,3 +1,4 @@
+import { selectorSetting } from '../css/tagged-values.js';
 import { collectRules } from '../css/rules.js';
 import { computeStyles, type ComputedStyle } from '../css/computed.js';
 import { appliesAtWidth, declarationsOf } from '../css/document-cascade.js';
@@ -63,7 +64,7 @@ interface View {
 function viewsOf(index: ElementIndex): View[] {
   const ignore = (): void => undefined;
   const sheets = readSheets(index.doc, [], () => null, ignore);
-  const declared = declarationsOf(index, collectRules(sheets, index.doc.quirks, ignore), ignore);
+  const declared = declarationsOf(index, collectRules(sheets, selectorSetting(index.doc), ignore), ignore);
   const thresholds = declared
     .flat()
     .flatMap(({ conditions }) => conditions.flatMap(({ text }) => readWidthCondition(text)?.thresholds ?? []));

@@ -1,3 +1,4 @@
+import { selectorSetting } from '../css/tagged-values.js';
 import { appliesAtWidth, declarationsOf } from '../css/document-cascade.js';
 import { computeStyles, type ComputedStyle } from '../css/computed.js';
 import type { ElementIndex } from '../css/element-index.js';
@@ -11,7 +12,7 @@ const VIEWPORT = 1000;
 /** The styles of all elements of a finished document, as a wide window shows it, by the elements' order. */
 export function shownStyles(doc: Doc, index: ElementIndex): readonly ComputedStyle[] {
   const ignore = (): void => undefined;
-  const rules = collectRules(styleElements(doc), doc.quirks, ignore);
+  const rules = collectRules(styleElements(doc), selectorSetting(doc), ignore);
   const declared = declarationsOf(index, rules, ignore);
   return computeStyles(index, (element) =>
     (declared[element.order] ?? []).filter((item) => appliesAtWidth(item, VIEWPORT)),
@@ -28,7 +29,7 @@ function styleElements(doc: Doc): SheetSource[] {
     const media = attribute(element, 'media');
     const place = { source: doc.source, span };
     const conditions = media === null ? [] : [{ kind: 'media', text: media, place }];
-    const items = parseStyleSheet(doc.source, doc.masked, span, () => undefined);
+    const items = parseStyleSheet({ source: doc.source, text: doc.masked, span, tags: doc.tags }, () => undefined);
     return [{ source: doc.source, text: doc.masked, items, conditions }];
   });
 }

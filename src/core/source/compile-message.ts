@@ -1,6 +1,7 @@
+import { selectorSetting } from '../css/tagged-values.js';
 import { baseOf, keyframeRules, rebaseItems } from '../css/addresses.js';
 import { collectRules, type Condition, type SheetSource } from '../css/rules.js';
-import { parseStyleSheet } from '../css/syntax.js';
+import { parseStyleSheet, wholeSheet } from '../css/syntax.js';
 import { finding, type Report } from '../finding.js';
 import { escapeAttribute, escapeText } from '../html/escape.js';
 import { firstElement, textContent } from '../html/tree.js';
@@ -53,7 +54,7 @@ export function compileMessage(source: MessageSource, files: MessageFiles, repor
   if (isEmpty && source.doc.source.text.trim() !== '')
     report(finding('body-empty', { source: source.doc.source, span: body?.startTag ?? { start: 0, end: 0 } }));
   const sheets = source.sheets.flatMap((sheet) => readSheet(sheet, source, files, report));
-  const rules = collectRules(sheets, source.doc.quirks, report);
+  const rules = collectRules(sheets, selectorSetting(source.doc), report);
   const items = sheets.flatMap((sheet) => sheet.items);
   const fonts = [...files.fonts, ...declaredFonts(items)];
   const layout = compileLayout(
@@ -79,8 +80,9 @@ function readSheet(sheet: MessageSheet, message: MessageSource, files: MessageFi
     const { source } = message.doc;
     const start = sheet.element.startTag?.end ?? 0;
     const span = { start, end: sheet.element.endTag?.start ?? start + textContent(sheet.element).length };
-    const { masked } = message.doc;
-    return [{ source, text: masked, items: parseStyleSheet(source, masked, span, report), conditions }];
+    const { masked, tags } = message.doc;
+    const items = parseStyleSheet({ source, text: masked, span, tags }, report);
+    return [{ source, text: masked, items, conditions }];
   }
   const source = files.styleSheet(sheet.path);
   if (source === null) return [];
@@ -88,10 +90,7 @@ function readSheet(sheet: MessageSheet, message: MessageSource, files: MessageFi
     {
       source,
       text: source.text,
-      items: rebaseItems(
-        parseStyleSheet(source, source.text, { start: 0, end: source.text.length }, report),
-        baseOf(sheet.path),
-      ),
+      items: rebaseItems(parseStyleSheet(wholeSheet(source), report), baseOf(sheet.path)),
       conditions,
       base: baseOf(sheet.path),
     },
