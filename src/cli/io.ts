@@ -31,6 +31,9 @@ export function processIo(): Io {
   };
   process.on('SIGINT', end);
   process.on('SIGTERM', end);
+  // What libraries tell the console about themselves is not for our users.
+  // eslint-disable-next-line no-console
+  console.warn = () => undefined;
   // A reader that stops reading (`| head`) is no error of ours.
   process.stdout.on('error', (error: NodeJS.ErrnoException) => {
     if (error.code === 'EPIPE') process.exit(0);

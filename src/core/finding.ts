@@ -67,11 +67,13 @@ export function fixOf(item: Finding): string {
 }
 
 /**
- * The exit code that a list of findings asks for: 2 when one is about usage or configuration, else 3 when a service outside
- * failed, else 1 when one is an error (or, in strict mode, when there is any), else 0.
+ * The exit code that a list of findings asks for: 70 when one is a defect of Inscriba, else 2 when one is about usage or
+ * configuration, else 3 when a service outside failed, else 1 when one is an error (or, in strict mode, when there is any),
+ * else 0.
  */
-export function exitCodeOf(findings: readonly Finding[], strict = false): 0 | 1 | 2 | 3 {
+export function exitCodeOf(findings: readonly Finding[], strict = false): 0 | 1 | 2 | 3 | 70 {
   const entries = findings.map((item): CatalogueEntry => catalogue[item.code]);
+  if (entries.some((entry) => entry.defect === true)) return 70;
   if (entries.some((entry) => entry.usage === true && entry.severity === 'error')) return 2;
   if (entries.some((entry) => entry.service === true && entry.severity === 'error')) return 3;
   if (entries.some((entry) => entry.severity === 'error')) return 1;

@@ -1,4 +1,4 @@
-import { join } from 'node:path';
+import { basename, join } from 'node:path';
 import { adviceForName, atOrigin, finding, isError, withoutRepeats, type Finding } from '../core/finding.js';
 import type { Dialect } from '../core/merge/dialect.js';
 import { nearestName } from '../core/nearest.js';
@@ -92,7 +92,12 @@ export async function visitMessages<Outcome extends { readonly findings: readonl
     const progress = (done: number, of: number): void =>
       listener.progress?.({ message: message.name, done, of, messagesDone, messages: messages.length });
     progress(0, 1);
-    const done = await visitMessage(request, message, { targets, partNames, files, placer, progress }, visitor);
+    const own: Finding[] = [];
+    const task = { targets, partNames, files, placer, progress, own };
+    const done = await visitMessage(request, message, task, visitor).catch((error: unknown) => ({
+      outcomes: targets.map((target) => visitor.failed(message.name, null, target)),
+      findings: inReadingOrder(withoutRepeats([...own, defectIn(message, error)])),
+    }));
     inputs.set(message.name, files.digests);
     findings.push(...done.findings);
     outcomes.push(...done.outcomes);
@@ -102,6 +107,14 @@ export async function visitMessages<Outcome extends { readonly findings: readonl
   return { outcomes, findings: withoutRepeats(findings), inputs };
 }
 
+/** A defect on the way through one message is told with its name, and ends nothing for the others. */
+function defectIn({ path }: ChosenMessage, error: unknown): Finding {
+  const [what = '', ...where] = (error instanceof Error ? (error.stack ?? error.message) : String(error)).split('\n');
+  const at = where.map((line) => line.trim()).find((line) => line.startsWith('at '));
+  const detail = at === undefined ? what : `${what} (${at})`;
+  return finding('message-defect', null, { message: basename(path), detail });
+}
+
 /** What the messages on the way share, and what one of them reports to. */
 interface MessageTask {
   readonly targets: readonly Target[];
@@ -109,6 +122,8 @@ interface MessageTask {
   readonly files: FileLog;
   readonly placer: PicturePlacer;
   readonly progress: (done: number, of: number) => void;
+  /** What has been found about the message. */
+  readonly own: Finding[];
 }
 
 /** A message to go through, and the names of its editions that are asked for; all where the list is empty. */
@@ -119,10 +134,9 @@ interface ChosenMessage extends MessageFile {
 async function visitMessage<Outcome extends { readonly findings: readonly Finding[] }>(
   { config }: VisitRequest,
   message: ChosenMessage,
-  { targets, partNames, files, placer, progress }: MessageTask,
+  { targets, partNames, files, placer, progress, own }: MessageTask,
   visitor: EditionVisitor<Outcome>,
 ): Promise<{ outcomes: Outcome[]; findings: Finding[] }> {
-  const own: Finding[] = [];
   const report = (item: Finding): unknown => own.push(atOrigin(item));
   // A change of the configuration is a change of every message.
   await files.bytes(join(config.folder, CONFIG_FILE)).catch(() => null);

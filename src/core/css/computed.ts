@@ -1,10 +1,10 @@
-import { compareCascade, type Declared } from './cascade.js';
+import type { Declared } from './cascade.js';
 import type { ElementIndex, IndexedElement } from './element-index.js';
 import { properties } from './properties.js';
 import { physicalNames } from './logical.js';
 import { expandShorthand, type Longhand } from './shorthands.js';
 import { formatPixels, readQuantity, splitValue, toPixels } from './value.js';
-import { judgeValue } from './validity.js';
+import { judgeForCascade, judgeValue } from './validity.js';
 import {
   declaredVariables,
   Inherited,
@@ -78,7 +78,7 @@ export interface ComputedStyles {
 
 /**
  * Computes the styles of all elements (CSS Cascading Level 5, 4.4), parents first.
- * @param declared for each element what applies to it, in any order
+ * @param declared for each element what applies to it, weakest first
  */
 export function computeStyles(
   index: ElementIndex,
@@ -92,7 +92,7 @@ export function computeStyles(
   for (const element of index.elements) {
     const above = element.parent?.order ?? -1;
     const parentInherited = inheritedMaps[above] ?? new Map<string, string>();
-    const sorted = [...declared(element)].sort(compareCascade);
+    const sorted = declared(element);
     const variables = ownVariables(sorted, variableMaps[above] ?? noVariables);
     const { specified, authored } = specifiedValues(sorted, variables, parentInherited, unresolved);
     const parentSize = sizeIn(parentInherited);
@@ -138,7 +138,7 @@ function specifiedValues(
   const authored = new Map<string, Declared>();
   const fromBrowser = new Map<string, string>();
   const direction = directionOf(sorted, parent);
-  for (const item of sorted) {
+  for (const item of strongest(sorted)) {
     const { property } = item.declaration;
     let { value } = item.declaration;
     if (value.includes('var(')) {
@@ -155,6 +155,33 @@ function specifiedValues(
     }
   }
   return { specified, authored };
+}
+
+/** Of many declarations of one property the last few: what is valid among them hides all before. */
+const MOST_ALIKE = 8;
+
+/**
+ * Leaves out what a stronger declaration of the same property hides for certain, so that hundreds of conditions on a
+ * property do not cost as many evaluations in each state.
+ */
+function strongest(sorted: readonly Declared[]): readonly Declared[] {
+  if (sorted.length <= MOST_ALIKE) return sorted;
+  const hiding = new Set<string>();
+  const kept: Declared[] = [];
+  for (let index = sorted.length - 1; index >= 0; index -= 1) {
+    const item = sorted[index];
+    if (item === undefined) break;
+    const { property, value } = item.declaration;
+    if (item.origin !== 'browser' && hiding.has(property)) continue;
+    kept.push(item);
+    if (!property.startsWith('--') && isPlain(property, value)) hiding.add(property);
+  }
+  return kept.reverse();
+}
+
+/** A value that every browser takes, and that does not ask what is below it. */
+function isPlain(property: string, value: string): boolean {
+  return !value.includes('var(') && !/^revert/i.test(value) && judgeForCascade(property, value, false) === 'valid';
 }
 
 /** The writing direction has to be known before flow-relative properties can be. */

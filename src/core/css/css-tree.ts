@@ -85,18 +85,27 @@ export function parseMediaQueryList(text: string): CssNode | null {
   return parseStrictly(text, 'mediaQueryList');
 }
 
-/** True where the value fits the property's grammar; null where the library does not know the property. */
+/** True where the value fits the property's grammar; null where the library does not know the property, or gives up. */
 export function matchesGrammar(property: string, value: string): boolean | null {
   if (!Object.hasOwn(dictionary, property)) return null;
   const node = parseStrictly(value, 'value', true);
   if (node === null) return false;
   try {
-    return lexer.matchProperty(property, node as never).error === null;
+    const { error, iterations } = lexer.matchProperty(property, node as never) as unknown as GrammarMatch;
+    return error === null ? true : iterations >= MOST_ITERATIONS ? null : false;
   } catch {
-    // The matcher gives up on some values that nest too deep.
-    return false;
+    // The matcher runs out of stack on some values.
+    return null;
   }
 }
+
+interface GrammarMatch {
+  readonly error: unknown;
+  readonly iterations: number;
+}
+
+/** Where the library's matcher gives up; the value may fit all the same. */
+const MOST_ITERATIONS = 15_000;
 
 /**
  * The one place where the library parses. It throws for most of what it cannot read and tells of the rest, and so do

@@ -3,7 +3,7 @@ import { attribute } from '../html/tree.js';
 import { SourceText } from '../text/source-text.js';
 import type { Report } from '../finding.js';
 import { browserStyles } from './browser-styles.js';
-import { declaredBy, declaredInAttribute, RuleIndex, type Declared } from './cascade.js';
+import { compareCascade, declaredBy, declaredInAttribute, RuleIndex, type Declared } from './cascade.js';
 import type { ElementIndex, IndexedElement } from './element-index.js';
 import { readWidthCondition } from './media.js';
 import { collectRules, type StyleRule } from './rules.js';
@@ -16,12 +16,14 @@ import { parseStyleSheet, wholeSheet } from './syntax.js';
 export function declarationsOf(index: ElementIndex, rules: readonly StyleRule[], report: Report): Declared[][] {
   const browser = new RuleIndex(browserRules());
   const author = new RuleIndex(rules);
-  return index.elements.map((element) => [
-    ...declaredBy(browser.matching(element), 'browser'),
-    ...attributeHints(element),
-    ...declaredBy(author.matching(element), 'author'),
-    ...declaredInAttribute(index, element, report),
-  ]);
+  return index.elements.map((element) =>
+    [
+      ...declaredBy(browser.matching(element), 'browser'),
+      ...attributeHints(element),
+      ...declaredBy(author.matching(element), 'author'),
+      ...declaredInAttribute(index, element, report),
+    ].sort(compareCascade),
+  );
 }
 
 let readBrowserRules: StyleRule[] | null = null;

@@ -18,7 +18,8 @@ export class Inherited<T> {
   ) {}
 
   get(name: string): T | undefined {
-    for (let at: Inherited<T> | null = this; at !== null; at = at.outer) if (at.own.has(name)) return at.own.get(name);
+    if (this.own.has(name)) return this.own.get(name);
+    for (let at = this.outer; at !== null; at = at.outer) if (at.own.has(name)) return at.own.get(name);
     return undefined;
   }
 }

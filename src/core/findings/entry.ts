@@ -11,4 +11,6 @@ export interface CatalogueEntry {
   readonly usage?: true;
   /** A service outside failed: the process ends with 3. */
   readonly service?: true;
+  /** A defect of Inscriba itself: the process ends with 70. */
+  readonly defect?: true;
 }

@@ -2,6 +2,12 @@ import type { CatalogueEntry } from './entry.js';
 
 /** Wrong usage, configuration, files that cannot be read or written. */
 export const usageFindings = {
+  'message-defect': {
+    severity: 'error',
+    reason: 'Inscriba itself failed on {message}: {detail}',
+    fix: 'Please report this with the message, if you may share it. Its outputs stay as they were; the other messages are not touched by it.',
+    defect: true,
+  },
   'config-missing': {
     severity: 'error',
     usage: true,

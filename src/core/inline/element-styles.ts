@@ -39,9 +39,9 @@ export interface Variables {
 
 /** No custom properties at all. */
 export const noVariables: Variables = {
-  values: new Inherited(null, new Map()),
-  changing: new Inherited(null, new Map()),
-  vanishing: new Inherited(null, new Map()),
+  values: new Inherited<string>(null, new Map()),
+  changing: new Inherited<boolean>(null, new Map()),
+  vanishing: new Inherited<boolean>(null, new Map()),
 };
 
 /** The custom properties of an element, from those of its parent and its own declarations (weakest first). */

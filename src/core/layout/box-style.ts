@@ -1,9 +1,6 @@
-import type { ComputedStyle } from '../css/computed.js';
 import { corners, sides, type Side } from '../css/properties.js';
 import { formatNumber } from '../css/value.js';
-import { lengthIn, styleIn } from './boxes.js';
-
-type Styled = { readonly styles: readonly ComputedStyle[] };
+import { anyState, lengthIn, styleIn, type Styled } from './boxes.js';
 
 /** Space that is added to a box's own padding, in px. */
 export type ExtraPadding = Readonly<Record<Side, number>>;
@@ -86,8 +83,4 @@ function radiusOf(box: Styled, state: number): [string, string][] {
   );
   const same = first === second && second === third && third === fourth;
   return [['border-radius', same ? first : `${first} ${second} ${third} ${fourth}`]];
-}
-
-function anyState(box: Styled, property: string, initial: string): boolean {
-  return box.styles.some((style) => style.get(property) !== initial);
 }

@@ -174,20 +174,63 @@ export function edgeIn(box: { readonly styles: readonly ComputedStyle[] }, state
   return lengthIn(box, state, `padding-${side}`) + lengthIn(box, state, `border-${side}-width`);
 }
 
-/** Whether something of the box itself would be seen: a background or a border. */
-export function isPainted(box: { readonly styles: readonly ComputedStyle[] }): boolean {
-  return box.styles.some(
-    (style) => hasBackground(style) || sides.some((side) => (pixelsOf(style.get(`border-${side}-width`)) ?? 0) > 0),
-  );
+/** Anything with a style for each state. */
+export interface Styled {
+  readonly styles: readonly ComputedStyle[];
 }
+
+/**
+ * A question about a box that looks at all its states, answered once for each box: it is asked again in each state, of
+ * which a message with many conditions has many.
+ */
+function askedOnce<Asked extends Styled>(ask: (box: Asked) => boolean): (box: Asked) => boolean {
+  const answers = new WeakMap<readonly ComputedStyle[], boolean>();
+  return (box) => {
+    const known = answers.get(box.styles);
+    if (known !== undefined) return known;
+    const answer = ask(box);
+    answers.set(box.styles, answer);
+    return answer;
+  };
+}
+
+/** Whether a property has another value than a certain one in any state. */
+export function anyState({ styles }: Styled, property: string, value: string): boolean {
+  const answers = stateAnswers.get(styles) ?? new Map<string, boolean>();
+  stateAnswers.set(styles, answers);
+  const key = `${property}:${value}`;
+  const answer = answers.get(key) ?? styles.some((style) => style.get(property) !== value);
+  answers.set(key, answer);
+  return answer;
+}
+
+const stateAnswers = new WeakMap<readonly ComputedStyle[], Map<string, boolean>>();
+
+/** Whether an author says something of a property for the element itself, in any state. */
+export function isAuthored(styles: readonly ComputedStyle[], property: string): boolean {
+  const answers = authoredAnswers.get(styles) ?? new Map<string, boolean>();
+  authoredAnswers.set(styles, answers);
+  const answer = answers.get(property) ?? styles.some((style) => style.isAuthored(property));
+  answers.set(property, answer);
+  return answer;
+}
+
+const authoredAnswers = new WeakMap<readonly ComputedStyle[], Map<string, boolean>>();
+
+/** Whether something of the box itself would be seen: a background or a border. */
+export const isPainted = askedOnce((box: Styled) =>
+  box.styles.some(
+    (style) => hasBackground(style) || sides.some((side) => (pixelsOf(style.get(`border-${side}-width`)) ?? 0) > 0),
+  ),
+);
 
 function hasBackground(style: ComputedStyle): boolean {
   return style.get('background-color') !== 'transparent' || style.get('background-image') !== 'none';
 }
 
 /** Whether the box has padding, a border, paint, rounded corners or a size of its own in any state, so that it needs a cell. */
-export function needsCell(box: Box): boolean {
-  return (
+export const needsCell = askedOnce(
+  (box: Styled) =>
     isPainted(box) ||
     box.styles.some(
       (style) =>
@@ -196,9 +239,16 @@ export function needsCell(box: Box): boolean {
         style.get('overflow') !== 'visible' ||
         hasOwnHeight(style) ||
         hasOwnWidth(style),
-    )
-  );
-}
+    ),
+);
+
+/** Whether a side margin is automatic in any state. */
+export const hasAutoMargins = askedOnce((box: Styled) =>
+  box.styles.some((style) => ['margin-left', 'margin-right'].some((side) => style.get(side) === 'auto')),
+);
+
+/** Whether a box is hidden in any state. */
+export const hidesAnywhere = askedOnce((box: Styled) => box.styles.some((style) => style.get('display') === 'none'));
 
 /** Whether width or max-width say anything. */
 export function hasOwnWidth(style: ComputedStyle): boolean {
@@ -215,6 +265,6 @@ export function isNamed(box: Box): boolean {
 }
 
 /** Whether the box is moved sideways by margins in any state. */
-export function hasSideMargins(box: Box): boolean {
-  return box.styles.some((style) => ['margin-left', 'margin-right'].some((side) => style.get(side) !== '0px'));
-}
+export const hasSideMargins = askedOnce((box: Styled) =>
+  box.styles.some((style) => ['margin-left', 'margin-right'].some((side) => style.get(side) !== '0px')),
+);

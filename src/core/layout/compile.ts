@@ -213,9 +213,8 @@ function stylesInStates(
   const reported = new Set<Declared['declaration']>();
   return states.map((state) => {
     const width = state.maxWidth ?? state.minWidth;
-    const computed = computeStyles(index, (candidate) =>
-      (declared[candidate.order] ?? []).filter((item) => appliesIn(item, width, variant)),
-    );
+    const applies = appliesAt(width, variant);
+    const computed = computeStyles(index, (candidate) => (declared[candidate.order] ?? []).filter(applies));
     for (const { declaration } of computed.unresolved) {
       if (reported.has(declaration)) continue;
       reported.add(declaration);
@@ -224,6 +223,17 @@ function stylesInStates(
     }
     return computed.styles;
   });
+}
+
+/** Tells whether declarations apply at a width; those of one rule are asked once. */
+function appliesAt(width: number, variant: Variant | null): (item: Declared) => boolean {
+  const known = new Map<Declared['conditions'], boolean>();
+  return (item) => {
+    if (item.conditions.length === 0 || item.stateful) return appliesIn(item, width, variant);
+    const answer = known.get(item.conditions) ?? appliesIn(item, width, variant);
+    known.set(item.conditions, answer);
+    return answer;
+  };
 }
 
 /** What an author declares that the compiler does not know, for elements in which layout is switched off. */

@@ -4,7 +4,7 @@ import { legacyColor } from '../css/color.js';
 import { pixelsOf, readQuantity } from '../css/value.js';
 import { boxStyle, noExtra, type ExtraPadding } from './box-style.js';
 import { closedSides, type ClosedSides } from './margins.js';
-import { edgeIn, lengthIn, styleIn, type Box } from './boxes.js';
+import { anyState, edgeIn, hasAutoMargins, lengthIn, styleIn, type Box } from './boxes.js';
 import { buttonIn, emitButton } from './emit-button.js';
 import {
   desktopWidth,
@@ -236,18 +236,13 @@ function isAuto(box: Box, property: string): boolean {
 function tableStyle(box: Box, state: number): Style {
   const own = styleIn(box, state);
   const width = own.get('width');
-  const matters = (property: string, initial: string): boolean =>
-    box.styles.some((candidate) => candidate.get(property) !== initial);
   const margins = ['margin-left', 'margin-right'].map((side) => own.get(side) === 'auto');
-  const hasAuto = box.styles.some(
-    (candidate) => candidate.get('margin-left') === 'auto' || candidate.get('margin-right') === 'auto',
-  );
   const margin = margins[0] === true ? (margins[1] === true ? '0 auto' : '0 0 0 auto') : '0';
   return style([
     ['width', width === 'auto' ? '100%' : outerLength(box, state, width)],
-    ['max-width', matters('max-width', 'none') ? outerLength(box, state, own.get('max-width')) : null],
-    ['margin', hasAuto ? margin : null],
-    ['border-collapse', matters('border-top-left-radius', '0px') ? 'separate' : null],
+    ['max-width', anyState(box, 'max-width', 'none') ? outerLength(box, state, own.get('max-width')) : null],
+    ['margin', hasAutoMargins(box) ? margin : null],
+    ['border-collapse', anyState(box, 'border-top-left-radius', '0px') ? 'separate' : null],
   ]);
 }
 

@@ -1,7 +1,18 @@
 import { finding } from '../finding.js';
 import { formatNumber } from '../css/value.js';
 import { fourValues, noExtra } from './box-style.js';
-import { hasSideMargins, isHidden, isNamed, lengthIn, needsCell, styleIn, type Box, type TextBox } from './boxes.js';
+import {
+  hasSideMargins,
+  hidesAnywhere,
+  isAuthored,
+  isHidden,
+  isNamed,
+  lengthIn,
+  needsCell,
+  styleIn,
+  type Box,
+  type TextBox,
+} from './boxes.js';
 import { buttonIn, emitButton } from './emit-button.js';
 import { emitBoxTable, emitCell } from './emit-cell.js';
 import {
@@ -28,7 +39,7 @@ import { fullText, textDifference, textStyleOf, type TextStyle } from './text-st
 /** A block that stays a block of its own; others lend their children to the sequence around them. */
 export function isItem(box: Box): boolean {
   if (box.kind !== 'flow') return true;
-  return needsCell(box) || hasSideMargins(box) || isNamed(box) || box.styles.some((_, state) => isHidden(box, state));
+  return needsCell(box) || hasSideMargins(box) || isNamed(box) || hidesAnywhere(box);
 }
 
 /**
@@ -123,12 +134,7 @@ function emitAlone(
   context: EmitContext,
   around: Surroundings,
 ): Pick<Content, 'nodes' | 'text' | 'lines'> {
-  if (
-    box.kind === 'text' &&
-    isPlain(box, context) &&
-    semanticTag(box) === 'div' &&
-    !box.styles.some((_, state) => isHidden(box, state))
-  ) {
+  if (box.kind === 'text' && isPlain(box, context) && semanticTag(box) === 'div' && !hidesAnywhere(box)) {
     const text = box.styles.map(textStyleOf);
     if (Object.keys(passedAttributes(box.element)).length === 0)
       return { nodes: emitInline(box.content, context, { ...around, text }), text, lines: null };
@@ -182,9 +188,7 @@ function emitTextBlock(box: TextBox, context: EmitContext, around: Surroundings,
       0,
       lengthIn(box, state, 'margin-left'),
     ]);
-    const decoration = box.styles.some((own) => own.isAuthored('text-decoration'))
-      ? styleIn(box, state).get('text-decoration')
-      : null;
+    const decoration = isAuthored(box.styles, 'text-decoration') ? styleIn(box, state).get('text-decoration') : null;
     return new Map([
       ...style([
         ['margin', margin],
@@ -285,13 +289,13 @@ function mayShareCell(box: Box, space: readonly number[]): boolean {
       own.get('border-top-left-radius') === '0px',
   );
   const named = isNamed(box);
-  const hides = box.styles.some((_, state) => isHidden(box, state));
+  const hides = hidesAnywhere(box);
   return plainShape && !named && !hides && !hasSideMargins(box) && space.every((value) => value === 0);
 }
 
 /** Whether a row's own box shows, so that it needs a table around its columns. */
 function standsAlone(box: Box): boolean {
-  return needsCell(box) || hasSideMargins(box) || isNamed(box) || box.styles.some((_, state) => isHidden(box, state));
+  return needsCell(box) || hasSideMargins(box) || isNamed(box) || hidesAnywhere(box);
 }
 
 /** Emits a block that is no plain text. */

@@ -34,7 +34,8 @@ export function emitGrid(box: GridBox, context: EmitContext, around: Surrounding
   reportProblems(problems, context);
   const desktop = states[0];
   if (problems.length > 0 || desktop === undefined || items.length === 0) return [];
-  const count = desktop.tracks.length;
+  // What is no grid on the desktop is a column of blocks there.
+  const count = Math.max(1, desktop.tracks.length);
   const flows = states.map((state) => flowOf(state, desktop));
   const rows: OutNode[] = [];
   for (let first = 0; first < items.length; first += count) {

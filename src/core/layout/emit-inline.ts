@@ -3,7 +3,7 @@ import type { ComputedStyle } from '../css/computed.js';
 import { corners, sides } from '../css/properties.js';
 import type { TreeNode } from '../html/tree.js';
 import { isConditionalComment } from '../html/conditional-comment.js';
-import { isHidden, lengthIn, styleIn, type Box } from './boxes.js';
+import { isAuthored, isHidden, lengthIn, styleIn, type Box } from './boxes.js';
 import { boxStyle } from './box-style.js';
 import { forStates, passedAttributes, type EmitContext, type Surroundings } from './emit.js';
 import { emitPicture } from './emit-picture.js';
@@ -93,10 +93,7 @@ function inlineStyles(
       result.set('margin', sides.map((side) => `${lengthIn(box, state, `margin-${side}`)}px`).join(' '));
     for (const property of ['width', 'max-width', 'height', 'vertical-align', 'text-decoration']) {
       const value = style.get(property);
-      const relevant =
-        property === 'text-decoration'
-          ? decorates(tag, styles)
-          : styles.some((candidate) => candidate.isAuthored(property));
+      const relevant = property === 'text-decoration' ? decorates(tag, styles) : isAuthored(styles, property);
       if (relevant) result.set(property, value);
     }
     if ((result.has('width') || result.has('height')) && result.get('padding') !== '0' && boxMatters(styles))
@@ -108,7 +105,7 @@ function inlineStyles(
 
 function decorates(tag: string, styles: readonly ComputedStyle[]): boolean {
   if (tag === 'a') return true;
-  return styles.some((style) => style.isAuthored('text-decoration'));
+  return isAuthored(styles, 'text-decoration');
 }
 
 function boxMatters(styles: readonly ComputedStyle[]): boolean {

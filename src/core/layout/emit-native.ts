@@ -4,7 +4,7 @@ import { properties, sides, textProperties } from '../css/properties.js';
 import type { TreeNode } from '../html/tree.js';
 import { boxStyle, fourValues } from './box-style.js';
 import { isConditionalComment } from '../html/conditional-comment.js';
-import { lengthIn, styleIn, type NativeBox } from './boxes.js';
+import { isAuthored, lengthIn, styleIn, type NativeBox } from './boxes.js';
 import { forStates, passedAttributes, type EmitContext, type Surroundings } from './emit.js';
 import { emitPicture } from './emit-picture.js';
 import { reportProblems } from './problems.js';
@@ -204,7 +204,7 @@ function nativeStyles(
   const box = { element: indexed, styles };
   const difference = textDifference(tag, text, around.text ?? styles.map(() => new Map()));
   const authored = (pattern: RegExp): boolean =>
-    [...properties.keys()].some((property) => pattern.test(property) && styles.some((own) => own.isAuthored(property)));
+    [...properties.keys()].some((property) => pattern.test(property) && isAuthored(styles, property));
   const hasMargin = bearsMargin.has(tag) || authored(/^margin-/);
   const hasBox = authored(/^(?:padding|border-(?:top|right|bottom|left)|background)-/) || /^(?:ul|ol|menu)$/.test(tag);
   return forStates(context, (state) => {
@@ -214,8 +214,7 @@ function nativeStyles(
     if (hasBox) for (const [property, value] of boxStyle(box, state)) result.set(property, value);
     for (const property of properties.keys()) {
       if (textual.has(property) || boxProperties.test(property)) continue;
-      if (property !== 'box-sizing' && styles.some((candidate) => candidate.isAuthored(property)))
-        result.set(property, own.get(property));
+      if (property !== 'box-sizing' && isAuthored(styles, property)) result.set(property, own.get(property));
       if (property === 'box-sizing' && own.get('box-sizing') === 'border-box' && hasSize(styles))
         result.set(property, 'border-box');
     }

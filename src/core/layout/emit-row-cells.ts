@@ -2,7 +2,7 @@ import { finding } from '../finding.js';
 import { longestWord } from './text-width.js';
 import { cssWidths, percentage, type CellWidths } from './cell-widths.js';
 import { noExtra, shortPixels, type ExtraPadding } from './box-style.js';
-import { edgeIn, isHidden, isPainted, styleIn, type Box } from './boxes.js';
+import { edgeIn, hidesAnywhere, isHidden, isPainted, styleIn, type Box } from './boxes.js';
 import { emitBoxTable, emitCell, outerLength } from './emit-cell.js';
 import { desktopWidth, forStates, type EmitContext, type Surroundings } from './emit.js';
 import {
@@ -210,7 +210,7 @@ function withoutSidePadding(cell: OutElement, plan: RowPlan, item: Box): OutElem
 function paddingCell(plan: RowPlan, item: Box, side: 'left' | 'right', context: EmitContext): OutElement[] {
   const widths = forStates(context, (state) => sidePadding(item, state, side));
   if (widths.every((width) => width === 0)) return [];
-  const changes = plan.modes.includes('stacked') || item.styles.some((_, state) => isHidden(item, state));
+  const changes = plan.modes.includes('stacked') || hidesAnywhere(item);
   const styles = forStates(context, (state) => {
     const gone = plan.modes[state] === 'stacked' || isHidden(item, state);
     const own = style([
@@ -238,7 +238,7 @@ function withCellStyles(
   }: { width: (state: number) => string | null; pushed?: readonly boolean[]; fills?: boolean },
 ): OutElement {
   const stacks = plan.modes.includes('stacked');
-  const hides = item.styles.some((_, state) => isHidden(item, state));
+  const hides = hidesAnywhere(item);
   const sized = plan.modes.some((mode, state) => mode === 'side-by-side' && width(state) !== null);
   const styles = forStates(context, (state): Style => {
     const sideBySide = plan.modes[state] !== 'stacked';

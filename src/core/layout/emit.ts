@@ -1,7 +1,7 @@
 import type { IndexedElement } from '../css/element-index.js';
 import type { Report } from '../finding.js';
 import type { Doc } from '../html/tree.js';
-import { isHidden, type Box, type BoxReader } from './boxes.js';
+import { hidesAnywhere, isHidden, type Box, type BoxReader } from './boxes.js';
 import { naturalDisplay, type OutElement, type OutNode, type Style } from './output.js';
 import type { WidthState } from './states.js';
 import type { TextStyle } from './text-style.js';
@@ -75,7 +75,7 @@ export function noSpace(context: EmitContext): number[] {
  * does not know all of `display: none`, is told in its own way too.
  */
 export function hideWithBox(target: OutElement, box: Box, context: EmitContext): OutElement {
-  if (!box.styles.some((_, state) => isHidden(box, state))) return target;
+  if (!hidesAnywhere(box)) return target;
   const styles = forStates(context, (state): Style => {
     const shown = new Map(target.styles[state] ?? []);
     if (!isHidden(box, state)) return shown.set('display', shown.get('display') ?? naturalDisplay(target.tag));

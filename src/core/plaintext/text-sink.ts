@@ -46,6 +46,19 @@ export class InlineText {
     this.#endsOpen = /[ \n\uFDD2]/.test(text.slice(-1));
   }
 
+  /** Adds text to the words before it, right behind them; false where there are none. */
+  extend(text: string): boolean {
+    let last = this.#pieces.pop();
+    while (last !== undefined && withoutEnd(last) === '') last = this.#pieces.pop();
+    if (last === undefined) {
+      this.#endsOpen = true;
+      return false;
+    }
+    this.#pieces.push(withoutEnd(last));
+    this.push(text);
+    return true;
+  }
+
   /** The text, whose lines have no white space at their ends; nothing is left. */
   take(): string {
     const lines = this.#pieces.join('').split('\n').map(withoutEnd);

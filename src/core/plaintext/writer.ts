@@ -12,6 +12,9 @@ interface Indentation extends Prefix {
 
 const TAB_WIDTH = 8;
 
+/** Lists and quotes within one another are indented so far; what is deeper would leave no room for words. */
+const DEEPEST = 16;
+
 /** So many columns a value takes, for what has to be drawn before it is known. */
 const USUAL_VALUE = 8;
 
@@ -19,6 +22,8 @@ const USUAL_VALUE = 8;
 export class TextWriter implements TextSink {
   readonly #lines: PlainLine[] = [];
   readonly #indentations: Indentation[] = [];
+  /** How many of them have had their first line. */
+  #drawn = 0;
   readonly #inline = new InlineText();
   /** How many indentations the empty line before the next block stands in; null where none was asked for. */
   #gap: number | null = null;
@@ -45,11 +50,7 @@ export class TextWriter implements TextSink {
   };
 
   readonly append = (text: string): void => {
-    const waiting = this.#inline.take();
-    if (waiting !== '') {
-      this.#inline.push(`${waiting}${text}`);
-      return;
-    }
+    if (this.#inline.extend(text)) return;
     const last = this.#lines[this.#lines.length - 1];
     const longer = last === undefined ? '' : `${last.text}${writtenText(text, this.restore)}`;
     if (last !== undefined && this.#takesMore && this.options.measure(longer) <= this.options.width)
@@ -103,6 +104,7 @@ export class TextWriter implements TextSink {
 
   readonly outdent = (): void => {
     this.#indentations.pop();
+    this.#drawn = Math.min(this.#drawn, this.#indentations.length);
   };
 
   /** The whole text. */
@@ -132,19 +134,23 @@ export class TextWriter implements TextSink {
 
   /** A list's mark stands before its first line only. */
   private takePrefix(): Prefix & { readonly flows: boolean; readonly quoteDepth: number } {
-    const first = this.#indentations.map((indentation) => indentation.first).join('');
-    const rest = this.#indentations.map((indentation) => indentation.rest).join('');
-    this.#indentations.forEach((indentation, index) => {
-      this.#indentations[index] = { ...indentation, first: indentation.rest };
-    });
-    const quoteDepth = quoteDepthOf(this.#indentations);
+    const shown = this.#indentations.slice(0, DEEPEST);
+    // Deeper, only the mark of the item itself is drawn.
+    const own = this.#indentations.length > DEEPEST ? this.#indentations.slice(-1) : [];
+    const first = [...shown, ...own].map((indentation) => indentation.first).join('');
+    const rest = [...shown, ...own].map((indentation) => indentation.rest).join('');
+    for (; this.#drawn < this.#indentations.length; this.#drawn += 1) {
+      const indentation = this.#indentations[this.#drawn];
+      if (indentation !== undefined) this.#indentations[this.#drawn] = { ...indentation, first: indentation.rest };
+    }
+    const quoteDepth = quoteDepthOf(shown);
     // Lines that hang under a mark would not come back to it once a reader has joined them.
     return { first, rest, flows: quoteDepth === this.#indentations.length, quoteDepth };
   }
 
   private push(lines: readonly PlainLine[]): void {
     if (this.#gap !== null && this.#lines.length > 0 && !this.#isOpening) {
-      const around = this.#indentations.slice(0, this.#gap);
+      const around = this.#indentations.slice(0, Math.min(this.#gap, DEEPEST));
       const rest = around.map((indentation) => indentation.rest).join('');
       this.#lines.push({ text: rest.trimEnd(), continues: false, quoteDepth: quoteDepthOf(around) });
     }
