@@ -14,12 +14,17 @@ const colors: Readonly<Record<Emphasis, Parameters<typeof styleText>[0]>> = {
   plain: 'reset',
 };
 
-/** Prints findings to the talk stream, each followed by an empty line. */
+/** More than a person reads in one go; what is left is counted. */
+const MOST_PRINTED = 100;
+
+/** Prints findings to the talk stream, each followed by an empty line; of very many the first hundred, and how many more there are. */
 export function printFindings(findings: readonly Finding[], io: Io, color: boolean): void {
   const paint: Paint = color
     ? (text, emphasis) => styleText(colors[emphasis], text, { validateStream: false })
     : plainPaint;
-  for (const item of findings) io.err(`${renderFinding(item, paint, textWidth)}\n\n`);
+  for (const item of findings.slice(0, MOST_PRINTED)) io.err(`${renderFinding(item, paint, textWidth)}\n\n`);
+  const more = findings.slice(MOST_PRINTED);
+  if (more.length > 0) io.err(`… and ${countFindings(more)} more.\n\n`);
 }
 
 /** "2 errors, 1 warning". */

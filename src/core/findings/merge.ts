@@ -57,6 +57,11 @@ export const mergeFindings = {
     reason: '{dialect} has no tag {tag}',
     fix: 'Correct it: recipients would read it as it stands.',
   },
+  'merge-deep': {
+    severity: 'error',
+    reason: 'Blocks of tags are nested more than {most} deep here',
+    fix: 'Close the blocks around it first, or write them one after the other.',
+  },
   'tag-foreign': {
     severity: 'error',
     reason: 'Here is a tag of another dialect, {dialect}: {tag}',

@@ -80,13 +80,23 @@ function blockOf(tags: readonly MergeTag[], { opening, sections }: Frame, end: n
 
 /** The tags in a block, in order. */
 export function tagsIn(blocks: readonly Block[]): number[] {
-  return blocks.flatMap((block): number[] => {
-    if (block.kind === 'tag') return [block.index];
-    const sections = block.kind === 'if' ? block.arms : [{ index: block.index, body: block.body }];
-    return [...sections, ...(block.otherwise === null ? [] : [block.otherwise])]
-      .flatMap(({ index, body }) => [index, ...tagsIn(body)])
-      .concat(block.end === null ? [] : [block.end]);
-  });
+  const found: number[] = [];
+  const visit = (inner: readonly Block[]): void => {
+    for (const block of inner) {
+      if (block.kind === 'tag') {
+        found.push(block.index);
+        continue;
+      }
+      const sections = block.kind === 'if' ? block.arms : [{ index: block.index, body: block.body }];
+      for (const { index, body } of [...sections, ...(block.otherwise === null ? [] : [block.otherwise])]) {
+        found.push(index);
+        visit(body);
+      }
+      if (block.end !== null) found.push(block.end);
+    }
+  };
+  visit(blocks);
+  return found;
 }
 
 /** The text between two tags, which goes with a block that is lost. */

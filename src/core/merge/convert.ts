@@ -78,13 +78,14 @@ export interface ConversionSetting {
 export function convertTags(source: SourceText, setting: ConversionSetting, report: Report): Conversion {
   const { from, to } = setting;
   const found: Finding[] = [];
+  const saidAt = new Set<number>();
   const collect = (item: Finding): void => {
     // Where losses are allowed, a tag that nobody knows is left out; everywhere else it is an error.
-    const isSaid = found.some(({ place }) => place !== null && place.span.start === item.place?.span.start);
-    if (isSaid && /^merge-loss/.test(item.code)) return;
+    if (/^merge-loss/.test(item.code) && saidAt.has(item.place?.span.start ?? -1)) return;
     const isLeftOut = setting.answers !== null && item.code === 'tag-unknown';
     const told: Finding = isLeftOut ? { ...item, code: 'tag-unknown-removed' } : item;
     found.push(told);
+    if (item.place !== null) saidAt.add(item.place.span.start);
     report(told);
   };
   const { edits = [] } = setting;
@@ -92,7 +93,7 @@ export function convertTags(source: SourceText, setting: ConversionSetting, repo
   const all = readTags(source, from, setting.fields, collect);
   const read = all.filter(({ tag }) => !isTakenOut(tag.place.span, edits));
   const tags = read.map(({ tag }) => tag);
-  checkBlocks(tags, collect);
+  if (!checkBlocks(tags, collect)) return { text: null, tags: [], pieces: [], fields: [], lists: [] };
   const texts = from.name === to.name ? tagsAsWritten(tags) : textsIn(tags, setting, collect);
   if (from.name !== to.name) reportTagLikeTexts(tags, to, collect);
   const spans = all.map(({ tag }) => tag.place.span);

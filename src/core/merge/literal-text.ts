@@ -1,4 +1,5 @@
 import type { TagDelimiters } from '../html/tags.js';
+import { firstFrom, type Span } from '../text/span.js';
 import { patternOf, type Dialect } from './dialect.js';
 import { escapeRegExp, writePattern } from './pattern.js';
 import { withinQuotes } from './write.js';
@@ -76,21 +77,30 @@ interface Surroundings {
 /** Texts that stand side by side, as one: what looks like a tag may begin in one and end in the next. */
 function joinedTexts(pieces: readonly OutputPiece[]): OutputPiece[] {
   const joined: OutputPiece[] = [];
-  let first: number | null = null;
-  pieces.forEach((piece, index) => {
-    const before = first === null ? undefined : joined[first];
-    if (piece.kind === 'text' && before !== undefined && first !== null) {
-      const { text } = before;
-      const quoteAt = (offset: number): string =>
-        offset < text.length ? before.quoteAt(offset) : piece.quoteAt(offset - text.length);
-      joined[first] = { ...before, text: text + piece.text, quoteAt };
-      joined.push({ ...piece, text: '' });
-      return;
-    }
-    joined.push(piece);
-    first = piece.kind === 'text' ? index : null;
-  });
+  for (let from = 0; from < pieces.length;) {
+    let to = from;
+    while (to < pieces.length && pieces[to]?.kind === 'text') to += 1;
+    const run = pieces.slice(from, to);
+    const [first, ...others] = run;
+    if (first === undefined) joined.push(...pieces.slice(from, from + 1));
+    else joined.push(others.length === 0 ? first : oneText(first, run), ...others.map((piece) => ({ ...piece, text: '' })));
+    from = Math.max(to, from + 1);
+  }
   return joined;
+}
+
+function oneText(first: OutputPiece, run: readonly OutputPiece[]): OutputPiece {
+  const starts: Span[] = [];
+  let end = 0;
+  for (const { text } of run) {
+    starts.push({ start: end, end: end + text.length });
+    end += text.length;
+  }
+  const quoteAt = (offset: number): string => {
+    const index = Math.max(0, firstFrom(starts, offset + 1) - 1);
+    return run[index]?.quoteAt(offset - (starts[index]?.start ?? 0)) ?? '';
+  };
+  return { ...first, text: run.map(({ text }) => text).join(''), quoteAt };
 }
 
 /** What follows a piece, as far as it may belong to a delimiter. */

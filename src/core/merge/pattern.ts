@@ -74,17 +74,38 @@ export function patternReader(pattern: string, holes: Holes, delimiters: readonl
   const expression = new RegExp(`^\\s*${source}\\s*$`, 'du');
   return {
     read: (text) => {
-      const match = expression.exec(text);
-      if (match === null) return null;
-      const indices = match.indices?.groups ?? {};
+      const squeezed = squeeze(text);
+      const groups = expression.exec(squeezed.text)?.indices?.groups;
+      if (groups === undefined) return expression.test(squeezed.text) ? new Map() : null;
       return new Map(
-        Object.entries(match.groups ?? {}).map(([name, filling]) => [
-          name,
-          { text: filling ?? '', start: indices[name]?.[0] ?? 0 },
-        ]),
+        Object.entries(groups).map(([name, span]) => {
+          const [start, end] = (span ?? [0, 0]).map(squeezed.offset) as [number, number];
+          return [name, { text: text.slice(start, end), start }];
+        }),
       );
     },
   };
+}
+
+/** A text whose runs of white space are one character each, and where its offsets lie in the text that it was made from. */
+interface Squeezed {
+  readonly text: string;
+  readonly offset: (at: number) => number;
+}
+
+/** In an expression with several free stretches of white space each may take a part of a run: of long runs, too many ways to share. */
+function squeeze(text: string): Squeezed {
+  if (!/\s\s/.test(text)) return { text, offset: (at) => at };
+  const offsets: number[] = [];
+  let squeezed = '';
+  for (let index = 0; index < text.length; index += 1) {
+    const isRepeated = index > 0 && /\s/.test(text.charAt(index)) && /\s/.test(text.charAt(index - 1));
+    if (isRepeated) continue;
+    offsets.push(index);
+    squeezed += text.charAt(index);
+  }
+  offsets.push(text.length);
+  return { text: squeezed, offset: (at) => offsets[at] ?? text.length };
 }
 
 /**

@@ -71,16 +71,27 @@ function firstArithmetic(expression: Expression): Expression | null {
   return null;
 }
 
-/** Checks that blocks open and close in order, and reports where they do not. */
-export function checkBlocks(tags: readonly MergeTag[], report: Report): void {
+/** Blocks are written by recursion; no message nests them nearly so deep. */
+const DEEPEST_BLOCK = 200;
+
+/**
+ * Checks that blocks open and close in order, and reports where they do not.
+ * @returns false where they are nested so deep that they cannot be written
+ */
+export function checkBlocks(tags: readonly MergeTag[], report: Report): boolean {
   const open: MergeTag[] = [];
   for (const tag of tags) {
     if (tag.kind === 'if' || tag.kind === 'each') open.push(tag);
+    if (open.length > DEEPEST_BLOCK) {
+      report(finding('merge-deep', tag.place, { most: String(DEEPEST_BLOCK) }));
+      return false;
+    }
     if (tag.kind === 'end' && open.pop() === undefined) stray(tag, report);
     if ((tag.kind === 'else' || tag.kind === 'else-if') && open.length === 0) stray(tag, report);
     if (tag.kind === 'else-if' && open[open.length - 1]?.kind === 'each') stray(tag, report);
   }
   for (const tag of open) report(finding('merge-unclosed', tag.place, { tag: tag.place.source.slice(tag.place.span) }));
+  return true;
 }
 
 function stray(tag: MergeTag, report: Report): void {

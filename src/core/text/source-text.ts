@@ -13,6 +13,8 @@ export interface LineColumn {
  */
 export class SourceText {
   #lineStarts: readonly number[] | null = null;
+  /** The last place that was asked for: on a long line the next is counted from there. */
+  #last = { line: -1, offset: 0, column: 1 };
 
   /**
    * @param name what a finding calls the text: a path as the user wrote it, or `<stdin>`
@@ -33,8 +35,12 @@ export class SourceText {
     const starts = this.lineStarts();
     const bounded = Math.min(Math.max(offset, 0), this.text.length);
     const line = lastIndexAtMost(starts, bounded);
-    const before = this.text.slice(starts[line], bounded);
-    return { line: line + 1, column: [...before].length + 1 };
+    const start = starts[line] ?? 0;
+    const isOnward = this.#last.line === line && this.#last.offset <= bounded;
+    const from = isOnward ? this.#last : { offset: start, column: 1 };
+    const column = from.column + charactersIn(this.text, from.offset, bounded);
+    this.#last = { line, offset: bounded, column };
+    return { line: line + 1, column };
   }
 
   /** The text of a line (counted from 1), without its line end; empty for a line that is not there. */
@@ -49,6 +55,17 @@ export class SourceText {
     this.#lineStarts ??= findLineStarts(this.text);
     return this.#lineStarts;
   }
+}
+
+/** How many Unicode characters begin in a stretch. */
+function charactersIn(text: string, start: number, end: number): number {
+  let count = 0;
+  for (let index = start; index < end; index += 1) {
+    const isPair = (text.codePointAt(index) ?? 0) > 0xffff && index + 1 < end;
+    if (isPair) index += 1;
+    count += 1;
+  }
+  return count;
 }
 
 function findLineStarts(text: string): number[] {
