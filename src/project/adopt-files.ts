@@ -55,27 +55,41 @@ function besideFile(folder: string): ForeignMessage['file'] {
   };
 }
 
-async function fromZip(bytes: Uint8Array, shown: string): Promise<ForeignResult> {
+/** More files than this no message has. A damaged zip may claim billions. */
+const MOST_FILES = 10_000;
+
+/** The files of a zip, by their paths. Throws, in words for the user, where it is damaged or larger than any message. */
+async function unpack(bytes: Uint8Array): Promise<Map<string, Uint8Array>> {
   const { unzipSync } = await import('fflate');
-  const files = new Map<string, Uint8Array>();
+  if (isZip64(bytes)) throw new Error('it is a ZIP64, which only packages of more than 4 GB need');
   let total = 0;
-  try {
-    const entries = unzipSync(bytes, {
-      filter: ({ originalSize }) => {
-        total += originalSize;
-        return total <= LARGEST_PACKAGE;
-      },
-    });
-    for (const [name, content] of Object.entries(entries))
-      files.set(posix.normalize(name.replaceAll('\\', '/')), content);
-  } catch (error) {
-    return { message: null, finding: finding('adopt-unreadable', null, { path: shown, detail: describeError(error) }) };
-  }
-  if (total > LARGEST_PACKAGE)
-    return {
-      message: null,
-      finding: finding('adopt-unreadable', null, { path: shown, detail: 'it unpacks to more than 200 MB' }),
-    };
+  let count = 0;
+  const entries = unzipSync(bytes, {
+    filter: ({ originalSize, size }) => {
+      total += originalSize;
+      count += 1;
+      if (total > LARGEST_PACKAGE) throw new Error('it unpacks to more than 200 MB');
+      if (count > MOST_FILES) throw new Error('it is damaged, or holds more than 10,000 files');
+      if (size > bytes.length) throw new Error('it is damaged: a file in it is larger than the zip');
+      return true;
+    },
+  });
+  return new Map(
+    Object.entries(entries).map(([name, content]) => [posix.normalize(name.replaceAll('\\', '/')), content]),
+  );
+}
+
+/** Whether the zip says that its sizes take 64 bits (APPNOTE 4.3.15). In a damaged one the unpacker would look for them for ever. */
+function isZip64(bytes: Uint8Array): boolean {
+  const buffer = Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  const end = buffer.lastIndexOf('PK\x05\x06', undefined, 'latin1');
+  return end >= 20 && buffer.toString('latin1', end - 20, end - 16) === 'PK\x06\x07';
+}
+
+async function fromZip(bytes: Uint8Array, shown: string): Promise<ForeignResult> {
+  const files = await unpack(bytes).catch((error: unknown) => describeError(error));
+  if (typeof files === 'string')
+    return { message: null, finding: finding('adopt-unreadable', null, { path: shown, detail: files }) };
   const pages = [...files.keys()]
     .filter((name) => /\.html?$/i.test(name) && !/^(?:__MACOSX|\.)/.test(name))
     .sort((a, b) => Number(!/index\.html?$/i.test(a)) - Number(!/index\.html?$/i.test(b)) || a.length - b.length);

@@ -49,10 +49,8 @@ const ordinary: ReadonlySet<string> = new Set([
  */
 export function findDelimiters(sources: readonly SourceText[]): FoundDelimiters | null {
   const texts = sources.map(({ text }) => withoutMarkup(text));
-  const opens = marksIn(texts, /([^\p{L}\p{N}\s]+)\s*[\p{L}_$]/gu, (run, length) => run.slice(0, length));
-  const closes = marksIn(texts, /[\p{L}\p{N}_"')\]]\s*([^\p{L}\p{N}\s]+)/gu, (run, length) =>
-    run.slice(run.length - length),
-  );
+  const opens = marksIn(texts, opensName, (run, length) => run.slice(0, length));
+  const closes = marksIn(texts, closesName, (run, length) => run.slice(run.length - length));
   let best: (FoundDelimiters & { readonly score: number }) | null = null;
   for (const open of opens)
     for (const close of closes) {
@@ -74,9 +72,9 @@ export function tagsBetween(sources: readonly SourceText[], { open, close }: Fou
     const tags: FoundTag[] = [];
     for (let start = text.indexOf(open); start >= 0;) {
       const from = start + open.length;
-      const end = text.indexOf(close, from);
+      const end = endWithin(text, close, from);
       const inner = end < 0 ? '' : source.text.slice(from, end);
-      const isTag = end >= 0 && inner.length <= 120 && !/[<>\n]/.test(inner) && inner.trim() !== '';
+      const isTag = end >= 0 && !/[<>\n]/.test(inner) && inner.trim() !== '';
       if (isTag) tags.push({ source, start, inner });
       start = text.indexOf(open, isTag ? end + close.length : from);
     }
@@ -84,12 +82,23 @@ export function tagsBetween(sources: readonly SourceText[], { open, close }: Fou
   });
 }
 
+/** Longer than this no tag is. */
+const LONGEST_TAG = 120;
+
+/** Where a mark next stands, if that is near enough for the end of a tag; −1 else. */
+function endWithin(text: string, close: string, from: number): number {
+  const found = text.slice(from, from + LONGEST_TAG + close.length).indexOf(close);
+  return found < 0 ? -1 : from + found;
+}
+
 /** A text of equal length without styles, scripts, comments and the markup itself; what attributes hold stays. */
 function withoutMarkup(text: string): string {
   const blank = (piece: string): string => piece.replace(/[^\n]/g, ' ');
-  return text
-    .replace(/<(style|script)\b[\s\S]*?<\/\1\s*>/gi, blank)
-    .replace(/<!--[\s\S]*?-->/g, blank)
+  const whole = ['style', 'script'].reduce(
+    (rest, tag) => blanked(rest, new RegExp(`<${tag}\\b`, 'gi'), new RegExp(`</${tag}\\s*>`, 'gi'), blank),
+    blanked(text, /<!--/g, /-->/g, blank),
+  );
+  return whole
     .replace(/<!doctype[^>]*>/gi, blank)
     .replace(/&(?:#\d+|#x[\da-f]+|[a-z]+\d*);/gi, blank)
     .replace(/(?<!<)<\/?[a-z][a-z\d]*(?:\s[^<>]*)?\/?>/gi, (tag) =>
@@ -98,15 +107,51 @@ function withoutMarkup(text: string): string {
     .replace(/\b[a-z]+:\/\/[\w.-]*/gi, blank);
 }
 
-/** The marks at the places that an expression finds, with what of them may be a delimiter; frequent ones only. */
-function marksIn(texts: readonly string[], place: RegExp, part: (run: string, length: number) => string): string[] {
+/** Blanks what stands between an opening and a closing; where one is never closed, no other is looked for. */
+function blanked(text: string, open: RegExp, close: RegExp, blank: (piece: string) => string): string {
+  const pieces: string[] = [];
+  let position = 0;
+  for (let start = open.exec(text); start !== null; start = open.exec(text)) {
+    close.lastIndex = open.lastIndex;
+    if (close.exec(text) === null) break;
+    pieces.push(text.slice(position, start.index), blank(text.slice(start.index, close.lastIndex)));
+    position = close.lastIndex;
+    open.lastIndex = position;
+  }
+  return pieces.join('') + text.slice(position);
+}
+
+/** Whether a name follows a run of marks, perhaps behind blanks. */
+function opensName(text: string, _: number, end: number): boolean {
+  const behind = /\s*/y;
+  behind.lastIndex = end;
+  behind.exec(text);
+  return /^[\p{L}_$]/u.test(text.slice(behind.lastIndex, behind.lastIndex + 2));
+}
+
+/** Whether a name, or what ends an expression, stands before a run of marks, perhaps before blanks. */
+function closesName(text: string, start: number): boolean {
+  let at = start;
+  while (at > 0 && /\s/.test(text.charAt(at - 1))) at -= 1;
+  return /[\p{L}\p{N}_"')\]]$/u.test(text.slice(Math.max(0, at - 2), at));
+}
+
+/** The runs of marks beside names, with what of them may be a delimiter; frequent ones only. */
+function marksIn(
+  texts: readonly string[],
+  isBesideName: (text: string, start: number, end: number) => boolean,
+  part: (run: readonly string[], length: number) => readonly string[],
+): string[] {
   const counts = new Map<string, number>();
   for (const text of texts)
-    for (const [, run = ''] of text.matchAll(place))
-      for (let length = 1; length <= Math.min(run.length, LONGEST); length += 1) {
-        const mark = part(run, length);
+    for (const { 0: run, index } of text.matchAll(/[^\p{L}\p{N}\s]+/gu)) {
+      if (!isBesideName(text, index, index + run.length)) continue;
+      const marks = [...(run.length > 200 ? run.slice(0, 100) + run.slice(-100) : run)];
+      for (let length = 1; length <= Math.min(marks.length, LONGEST); length += 1) {
+        const mark = part(marks, length).join('');
         counts.set(mark, (counts.get(mark) ?? 0) + 1);
       }
+    }
   return [...counts]
     .filter(([mark, count]) => count >= 2 && !ordinary.has(mark))
     .sort((a, b) => b[1] * b[0].length - a[1] * a[0].length)
@@ -128,10 +173,10 @@ function countPairs(texts: readonly string[], open: string, close: string): numb
     for (let at = text.indexOf(open); at >= 0;) {
       opened += 1;
       const from = at + open.length;
-      const end = text.indexOf(close, from);
+      const end = endWithin(text, close, from);
       const inner = end < 0 ? '' : text.slice(from, end);
       const isTag =
-        end >= 0 && inner.length <= 120 && !/\n/.test(inner) && /^\s*[^\p{L}\s]{0,2}\s*[\p{L}_]/u.test(inner);
+        end >= 0 && !/\n/.test(inner) && /^\s*[^\p{L}\s]{0,2}\s*[\p{L}_]/u.test(inner);
       if (isTag) closed += 1;
       at = text.indexOf(open, isTag ? end + close.length : from);
     }
