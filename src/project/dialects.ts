@@ -5,8 +5,10 @@ import Joi from 'joi';
 import type { Finding, Place } from '../core/finding.js';
 import type { TagDelimiters } from '../core/html/tags.js';
 import {
+  counters,
   tagConstructs,
   type BindingLevel,
+  type Counter,
   type DateFormat,
   type Dialect,
   type DialectSample,
@@ -71,6 +73,7 @@ interface RawDialect {
     readonly item: string | readonly string[];
     readonly plain_item: string | readonly string[];
     readonly outer: string | readonly string[];
+    readonly counters: Readonly<Partial<Record<Counter, string | readonly string[]>>>;
   };
   readonly samples: readonly DialectSample[];
 }
@@ -140,15 +143,31 @@ const regionPattern = Joi.alternatives(
 const constructNames = Joi.array().items(Joi.string());
 const paths = Joi.alternatives(pattern, Joi.array().items(pattern));
 
+/** The filters that a dialect may have, by their neutral names. */
+const filterNames = [
+  'upper',
+  'lower',
+  'capital',
+  'date',
+  'number',
+  'size',
+  'join',
+  'truncate',
+  'shorten',
+  'replace',
+  'plus',
+  'minus',
+  'times',
+  'round',
+];
+
 const schema: Joi.ObjectSchema<RawDialect> = Joi.object<RawDialect>({
   dialect: Joi.string().required(),
   title: Joi.string().required(),
   verbatim: Joi.boolean().default(false),
   delimiters: delimiterList.required(),
   tags: spelled(tagConstructs),
-  filters: Joi.object(
-    Object.fromEntries(['upper', 'lower', 'capital', 'date', 'number'].map((name) => [name, filter])),
-  ).default({}),
+  filters: Joi.object(Object.fromEntries(filterNames.map((name) => [name, filter]))).default({}),
   conditions: spelled(conditionNames),
   values: spelled(['fallback', 'choice']),
   binding: Joi.array().items(Joi.alternatives(constructNames, Joi.object({ right: constructNames.required() }))),
@@ -205,6 +224,7 @@ const schema: Joi.ObjectSchema<RawDialect> = Joi.object<RawDialect>({
     item: paths.default('{item}.{name}'),
     plain_item: paths.default('{item}'),
     outer: paths.default([]),
+    counters: Joi.object(Object.fromEntries(counters.map((name) => [name, paths]))).default({}),
   }).default({
     lookup: 'named',
     field: '{name}',
@@ -212,6 +232,7 @@ const schema: Joi.ObjectSchema<RawDialect> = Joi.object<RawDialect>({
     item: '{item}.{name}',
     plain_item: '{item}',
     outer: [],
+    counters: {},
   }),
   samples: Joi.array()
     .items(Joi.object({ neutral: Joi.string().required(), written: Joi.string().required() }))
@@ -321,6 +342,9 @@ function toDialect(raw: RawDialect): Dialect {
       item: [raw.paths.item].flat(),
       plain_item: [raw.paths.plain_item].flat(),
       outer: [raw.paths.outer].flat(),
+      counters: Object.fromEntries(
+        Object.entries(raw.paths.counters).map(([name, written]) => [name, [written].flat()]),
+      ),
     },
     samples: raw.samples,
   };

@@ -82,6 +82,7 @@ const data = fc.record({
 /** Neutral texts: what stands in them may use the fields, and the items of the loops around. */
 function texted(loops: readonly ('tag' | 'loan' | 'spare')[], depth: number): fc.Arbitrary<string> {
   const inLoan = loops.includes('loan');
+  const innermost = loops.slice(-1);
   const textPaths = [
     'first_name',
     ...(inLoan ? ['loan.tool'] : []),
@@ -129,6 +130,15 @@ function texted(loops: readonly ('tag' | 'loan' | 'spare')[], depth: number): fc
     path.map((own) => `<p class="@{if vip}a@{else}b @{${own}}@{end}" title='@{if not points}@{${own}}@{end}'>`),
     path.map((own) => `<table>@{if vip}<tr><td>@{${own}}</td></tr>@{end}<tr></tr></table>`),
     path.map((own) => `<i class="@{if ${own} == "it's"}x@{else}@{${own} | lower ?? "it's"}@{end}">`),
+    path.map((own) => `@{(${own} ?? "none") | replace "n" "q"}`),
+    fc.constantFrom('@{tags | join ", "}', '@{tags | size}', '@{first_name ?? "x" | upper}'),
+    ...innermost.map((item) =>
+      fc.constantFrom(
+        `@{${item}.#index}`,
+        `@{${item}.#index0} of @{${item}.#length}`,
+        `@{if ${item}.#first}1@{end}@{if not ${item}.#last},@{end}`,
+      ),
+    ),
     fc.constantFrom('@{points}', '@{"{{ x }}"}', '@{+"{% y %}"}', '@@{ ?', '@{# note }'),
     ...(loops.includes('tag') ? [fc.constant('@{tag}')] : []),
   );
@@ -204,6 +214,43 @@ describe('rendered by the engines themselves', () => {
       { numRuns: runs },
     );
     expect(compared).toBeGreaterThan(runs / 20);
+  });
+
+  const native: [from: Language, text: string][] = [
+    ['liquid', '{% case first_name %} {% when "Ines" %}1{% when "0", "false" or "b" %}2{% else %}3{% endcase %}'],
+    ['liquid', '{% case points %}{% when 3 %}three{% when 5 %}five{% endcase %}.'],
+    ['liquid', '{% unless vip %}a{% else %}b{% endunless %}'],
+    ['liquid', '{{ tags | size }}{{ tags.size }}{% if tags.size > 1 %}many{% endif %}{{ tags | join: "; " | escape }}'],
+    [
+      'liquid',
+      '{% for x in loans %}{{ forloop.index }}{{ forloop.length }}{% unless forloop.last %},{% endunless %}{% endfor %}',
+    ],
+    ['liquid', '{{ first_name | default: "none" | replace: "n", "q" | escape }}{{ 2.5 | round }}'],
+    ['jinja', '{{ tags | length }}{% if tags | length > 1 %}many{% endif %}{{ tags | join("; ") }}'],
+    ['jinja', '{% for x in loans %}{{ loop.index0 }}{{ loop.index }}{% if loop.first %}a{% endif %}{% endfor %}'],
+    [
+      'handlebars',
+      '{{tags.length}}{{#each loans}}{{@index}}{{#if @first}}a{{/if}}{{#unless @last}},{{/unless}}{{/each}}',
+    ],
+  ];
+
+  test.each(native)('%s: %s renders the same in every language that can say it', (from, text) => {
+    let compared = 0;
+    for (const to of languages.filter((language) => language !== from)) {
+      const { text: converted, codes } = convert(text, from, to);
+      expect({ codes: codes.filter((code) => code !== 'merge-loss') }).toEqual({ codes: [] });
+      if (converted === null) continue;
+      for (const values of fc.sample(data, { numRuns: 60, seed: 7 })) {
+        compared += 1;
+        expect({ to, converted, values, rendered: comparable(render(to, converted, values)) }).toEqual({
+          to,
+          converted,
+          values,
+          rendered: comparable(render(from, text, values)),
+        });
+      }
+    }
+    expect(compared).toBeGreaterThan(0);
   });
 
   test.each(languages)('%s → neutral → back gives the same bytes', (language: Language) => {

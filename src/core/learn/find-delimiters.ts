@@ -175,8 +175,7 @@ function countPairs(texts: readonly string[], open: string, close: string): numb
       const from = at + open.length;
       const end = endWithin(text, close, from);
       const inner = end < 0 ? '' : text.slice(from, end);
-      const isTag =
-        end >= 0 && !/\n/.test(inner) && /^\s*[^\p{L}\s]{0,2}\s*[\p{L}_]/u.test(inner);
+      const isTag = end >= 0 && !/\n/.test(inner) && /^\s*[^\p{L}\s]{0,2}\s*[\p{L}_]/u.test(inner);
       if (isTag) closed += 1;
       at = text.indexOf(open, isTag ? end + close.length : from);
     }

@@ -110,7 +110,14 @@ export interface PathPatterns {
   readonly plain_item: readonly Pattern[];
   /** A field of what is around the loop. */
   readonly outer: readonly Pattern[];
+  /** What a loop knows of its item, by the name that the neutral notation has for it (`index`). */
+  readonly counters: Readonly<Partial<Record<Counter, readonly Pattern[]>>>;
 }
+
+/** The number of an item from one or from nothing, whether it is the first or the last, and how many there are. */
+export const counters = ['index', 'index0', 'first', 'last', 'length'] as const;
+
+export type Counter = (typeof counters)[number];
 
 /** The same text in the neutral notation and in the dialect. */
 export interface DialectSample {
@@ -130,6 +137,9 @@ export const tagConstructs = [
   'else_unless',
   'otherwise_unless',
   'end_unless',
+  'case',
+  'when',
+  'end_case',
   'each',
   'else_each',
   'end_each',
@@ -171,7 +181,7 @@ export const neutralDialect: Dialect = {
   fieldNames: {},
   fieldCase: 'as-is',
   names: { hyphens: true, reserved: [], quoted: null, properties: [] },
-  paths: { lookup: 'named', field: ['{name}'], field_in_loop: [], item: [], plain_item: [], outer: [] },
+  paths: { lookup: 'named', field: ['{name}'], field_in_loop: [], item: [], plain_item: [], outer: [], counters: {} },
   system: {},
   systemFields: true,
   required: [],

@@ -20,6 +20,8 @@ export type Expression =
       readonly value: Expression;
       readonly name: string;
       readonly parameter: Expression | null;
+      /** What a filter takes besides (what `replace` puts in). */
+      readonly second?: Expression;
       readonly span: Span;
     }
   | {
@@ -119,7 +121,7 @@ class Unreadable extends Error {
 }
 
 const tokenPattern =
-  /\s*(?:([A-Za-z_][\w-]*)|("(?:[^"\\]|\\[\s\S])*"|'(?:[^'\\]|\\[\s\S])*')|(-?\d+(?:\.\d+)?)|(\?\?|==|!=|<=|>=|[<>?:|().,*/+-]))/y;
+  /\s*(?:([A-Za-z_][\w-]*)|("(?:[^"\\]|\\[\s\S])*"|'(?:[^'\\]|\\[\s\S])*')|(-?\d+(?:\.\d+)?)|(\?\?|==|!=|<=|>=|[<>?:|().,*/+#-]))/y;
 
 function tokenize(text: string, offsetAt: (index: number) => number): Token[] {
   const tokens: Token[] = [];
@@ -245,17 +247,24 @@ class Parser {
     let value = this.operand();
     while (this.takes('|')) {
       const name = this.expectName('the name of a filter');
-      const takesParameter = this.peek().kind === 'text' || this.peek().kind === 'number';
-      const parameter = takesParameter ? this.operand() : null;
+      const parameter = this.parameter();
+      const second = parameter === null ? null : this.parameter();
+      const end = (second ?? parameter)?.span.end ?? name.span.end;
       value = {
         kind: 'filter',
         value,
         name: name.text,
         parameter,
-        span: { start: value.span.start, end: parameter?.span.end ?? name.span.end },
+        ...(second === null ? {} : { second }),
+        span: { start: value.span.start, end },
       };
     }
     return value;
+  }
+
+  private parameter(): Expression | null {
+    const { kind } = this.peek();
+    return kind === 'text' || kind === 'number' ? this.operand() : null;
   }
 
   private operand(): Expression {
@@ -282,11 +291,13 @@ class Parser {
     const segments = [first.text];
     let end = first.span.end;
     while (this.takes('.')) {
+      // What a loop knows of an item: `loan.#index`.
+      const mark = this.takes('#') ? '#' : '';
       const name = this.peek();
       if (name.kind !== 'name' && name.kind !== 'number')
         throw new Unreadable('a name is missing after the dot', name.span);
       this.#index += 1;
-      segments.push(name.text);
+      segments.push(mark + name.text);
       end = name.span.end;
     }
     return { kind: 'path', segments, span: { start: first.span.start, end } };
@@ -361,7 +372,7 @@ export function partsOf(expression: Expression): readonly Expression[] {
     case 'fallback':
       return [expression.value, expression.otherwise];
     case 'filter':
-      return expression.parameter === null ? [expression.value] : [expression.value, expression.parameter];
+      return [expression.value, expression.parameter, expression.second].flatMap((part) => part ?? []);
     case 'not':
     case 'given':
       return [expression.value];

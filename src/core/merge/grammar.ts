@@ -111,7 +111,10 @@ function makeGrammar(dialect: Dialect): Grammar {
       else pending.push({ rule, pattern });
     }
   const templates: Template[] = [];
-  for (const { rule, pattern } of pending) {
+  // A filter is syntax; a condition may be made of one (`{left} | length`).
+  const isFilter = ({ rule }: { rule: Rule }): boolean =>
+    rule.construct !== 'fallback' && rule.pieces.some((piece) => 'hole' in piece && piece.hole === 'value');
+  for (const { rule, pattern } of pending.sort((a, b) => Number(isFilter(b)) - Number(isFilter(a)))) {
     const text = piecesOf(pattern)
       .map((piece) => ('hole' in piece ? holeMark(piece.hole) : piece.literal))
       .join('');
@@ -178,7 +181,8 @@ export function nameSource({ names }: Pick<Dialect, 'names'>): string {
 export function pathSource(dialect: Dialect): string {
   const { paths } = dialect;
   const name = nameSource(dialect);
-  return [...paths.item, ...paths.field_in_loop, ...paths.field, ...paths.outer, ...paths.plain_item]
+  const counters = Object.values(paths.counters).flat();
+  return [...counters, ...paths.item, ...paths.field_in_loop, ...paths.field, ...paths.outer, ...paths.plain_item]
     .map((pattern) =>
       piecesOf(pattern)
         .map((piece) => {

@@ -83,7 +83,11 @@ function joinedTexts(pieces: readonly OutputPiece[]): OutputPiece[] {
     const run = pieces.slice(from, to);
     const [first, ...others] = run;
     if (first === undefined) joined.push(...pieces.slice(from, from + 1));
-    else joined.push(others.length === 0 ? first : oneText(first, run), ...others.map((piece) => ({ ...piece, text: '' })));
+    else
+      joined.push(
+        others.length === 0 ? first : oneText(first, run),
+        ...others.map((piece) => ({ ...piece, text: '' })),
+      );
     from = Math.max(to, from + 1);
   }
   return joined;

@@ -2,7 +2,7 @@ import type { TagDelimiters } from '../html/tags.js';
 
 /** The names that holes have; other words in braces are literal text, and so are these behind a backslash. */
 const HOLE =
-  '(?<!\\\\)\\{(field|text|condition|list|item|name|left|right|format|value|otherwise|yes|no|inner|path|open|close)\\}';
+  '(?<!\\\\)\\{(field|text|condition|list|item|name|left|right|format|value|values|first|second|otherwise|yes|no|inner|path|open|close)\\}';
 
 /** What fills the holes of a pattern. */
 export type Holes = Readonly<Record<string, string>>;

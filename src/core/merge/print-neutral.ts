@@ -44,7 +44,8 @@ export function unsayableName(tag: MergeTag): string | null {
     .flatMap(pathsIn)
     .flatMap(({ segments }) =>
       segments.filter(
-        (name, index) => (index === 0 && reserved.has(name)) || !(NAME.test(name) || (index > 0 && /^\d+$/.test(name))),
+        (name, index) =>
+          (index === 0 && reserved.has(name)) || !(NAME.test(name) || (index > 0 && /^\d+$|^#[a-z]+\d?$/.test(name))),
       ),
     );
   const item = tag.kind === 'each' && (!/^[A-Za-z_]\w*$/.test(tag.item) || reserved.has(tag.item)) ? [tag.item] : [];
@@ -87,8 +88,9 @@ export function printExpression(expression: Expression, quote: '"' | "'" = '"'):
     case 'fallback':
       return `${inner(expression.value, true)} ?? ${inner(expression.otherwise)}`;
     case 'filter': {
-      const parameter = expression.parameter === null ? '' : ` ${printExpression(expression.parameter, quote)}`;
-      return `${inner(expression.value, true)} | ${expression.name}${parameter}`;
+      const parameters = [expression.parameter, expression.second].flatMap((part) => part ?? []);
+      const written = parameters.map((part) => ` ${printExpression(part, quote)}`).join('');
+      return `${inner(expression.value, true)} | ${expression.name}${written}`;
     }
     case 'choice':
       return `${inner(expression.condition)} ? ${inner(expression.yes)} : ${inner(expression.no, true)}`;

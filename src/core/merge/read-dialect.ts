@@ -46,13 +46,16 @@ type Fillings = ReadonlyMap<string, Filling>;
 
 /** A block that is open. */
 interface OpenBlock {
-  readonly construct: 'if' | 'unless' | 'each';
+  readonly construct: 'if' | 'unless' | 'each' | 'case';
   /** What it is about, as it is written: some languages say it again where the block ends. */
   readonly label: string;
   /** Null in the part for an empty list, which has no item. */
   scope: NameScope | null;
   hasElse: boolean;
   readonly tag: ReadTag;
+  /** Of a `case` what its parts are compared with, and the texts and numbers that have come up. */
+  readonly compared?: Expression;
+  readonly alternatives?: Set<string>;
 }
 
 const readers = new WeakMap<Dialect, Map<string, PatternReader>>();
@@ -82,7 +85,7 @@ class DialectReader {
   all(): ReadTag[] {
     const tags: ReadTag[] = [];
     for (let index = 0; index < this.#scanned.length;) {
-      const divided = this.division(index);
+      const divided = this.division(index) ?? this.caseOpening(index);
       const scanned = this.#scanned[index];
       if (scanned === undefined) break;
       const tag = divided?.tag ?? this.whole(scanned);
@@ -162,6 +165,59 @@ class DialectReader {
     return null;
   }
 
+  /**
+   * `case` and its first `when`, which together begin a block on a comparison; what stands between them is never printed.
+   */
+  private caseOpening(index: number): { tag: ReadTag; length: number } | null {
+    const [opening, when] = [this.#scanned[index], this.#scanned[index + 1]];
+    if (opening?.kind !== 'tag' || when?.kind !== 'tag') return null;
+    for (const { fillings } of this.fits('case', opening.text)) {
+      const value = fillings.get('value');
+      const compared = value === undefined ? null : this.comparedIn(value, opening);
+      const alternatives = new Set<string>();
+      this.#note = '';
+      this.#verdict = 'rewritten';
+      const condition = compared === null ? null : this.whenCondition(when, compared, alternatives);
+      if (compared === null || condition === null) continue;
+      const place = { source: this.source, span: { start: opening.span.start, end: when.span.end } };
+      const read = { verdict: this.#verdict, note: this.#note, markup: '' };
+      const tag: ReadTag = { tag: { kind: 'if', condition, place }, ...read };
+      this.#open.push({ construct: 'case', label: '', scope: null, hasElse: false, tag, compared, alternatives });
+      return { tag, length: 2 };
+    }
+    return null;
+  }
+
+  private comparedIn(filling: Filling, scanned: ScannedTag): Expression | null {
+    const offset = scanned.tagSpan.start + filling.start;
+    return readValue(this.dialect, filling.text, offset, this.resolve)?.expression ?? null;
+  }
+
+  /**
+   * `when "a", "b"`: equal to the one or to the other. All parts that fit are printed, and of a chain of conditions only
+   * the first: so they must be known to differ.
+   */
+  private whenCondition(scanned: ScannedTag, compared: Expression, before: Set<string>): Expression | null {
+    for (const { fillings } of this.fits('when', scanned.text)) {
+      const list = fillings.get('values');
+      if (list === undefined) continue;
+      const { span } = compared;
+      const values = alternativesIn(list).map((filling) => this.comparedIn(filling, scanned));
+      let condition: Expression | null = null;
+      for (const right of values) {
+        if (right === null) return null;
+        const literal = right.kind === 'text' ? right.value : right.kind === 'number' ? right.written : null;
+        if (literal === null || before.has(literal))
+          this.note('assumed', 'of several parts of the case that fit only the first is shown');
+        else before.add(literal);
+        const equal: Expression = { kind: 'comparison', operator: '==', left: compared, right, span };
+        condition = condition === null ? equal : { kind: 'either', left: condition, right: equal, span };
+      }
+      if (condition !== null) return condition;
+    }
+    return null;
+  }
+
   private countTags(pattern: string): number {
     const filled = piecesOf(pattern).map((piece) => ('hole' in piece ? 'x' : piece.literal));
     return findTags(filled.join(''), this.dialect.delimiters).length;
@@ -174,6 +230,7 @@ class DialectReader {
       this.closing(text, place) ??
       this.system(text, place) ??
       this.arm(text, at, place) ??
+      this.when(scanned, place) ??
       this.opening(text, at, place) ??
       this.output(text, at, place)
     );
@@ -197,7 +254,7 @@ class DialectReader {
       if (block !== undefined) divide(block);
       return { kind: 'else', place };
     }
-    const ends = (['if', 'unless', 'each'] as const).flatMap((construct) =>
+    const ends = (['if', 'unless', 'each', 'case'] as const).flatMap((construct) =>
       [...this.fits(`end_${construct}`, text)].map(({ fillings }) => ({ construct, label: labelOf(fillings) })),
     );
     if (ends.length === 0) return null;
@@ -223,6 +280,15 @@ class DialectReader {
     if (found === undefined) return null;
     const value: Expression = { kind: 'path', segments: found[0].split('.'), span: place.span };
     return { kind: 'output', value, raw: false, place };
+  }
+
+  private when(scanned: ScannedTag, place: MergeTag['place']): MergeTag | null {
+    const { compared, alternatives } = this.#open.at(-1) ?? {};
+    if (compared === undefined || alternatives === undefined) return null;
+    this.note('rewritten', '');
+    const condition = this.whenCondition(scanned, compared, alternatives);
+    if (condition === null) return null;
+    return { kind: 'else-if', condition, place };
   }
 
   private arm(text: string, at: (filling: Filling) => Span, place: MergeTag['place']): MergeTag | null {
@@ -411,7 +477,16 @@ class DialectReader {
   }
 }
 
-const elseConstructs = { if: 'else', unless: 'otherwise_unless', each: 'else_each' } as const;
+const elseConstructs = { if: 'else', unless: 'otherwise_unless', each: 'else_each', case: 'else' } as const;
+
+/** The values of a list that commas or "or" divide, but not within quotes. */
+function alternativesIn({ text, start }: Filling): Filling[] {
+  const values: Filling[] = [];
+  const value = /\s*((?:"[^"]*"|'[^']*'|[^"',\s])+)\s*(?:,|\bor\b|$)/gy;
+  for (let match = value.exec(text); match !== null && match[1] !== undefined; match = value.exec(text))
+    values.push({ text: match[1], start: start + match.index + match[0].indexOf(match[1]) });
+  return values;
+}
 
 /** Goes on to the last part of a block. */
 function divide(block: OpenBlock): void {

@@ -65,12 +65,14 @@ class ExpressionReader {
 
   value(written: Node): Expression | null {
     const node = ungrouped(written);
-    for (const template of this.#grammar.templates.filter(({ construct }) => construct === 'fallback')) {
+    for (const template of this.#grammar.templates) {
       const bound = new Map<string, Node>();
-      if (matchesTemplate(template.node, node, bound)) {
-        this.note(template.verdict);
-        return this.fallback(bound, node.span);
-      }
+      if (!matchesTemplate(template.node, node, bound) || !bound.has('value')) continue;
+      const isFallback = template.construct === 'fallback';
+      const found = isFallback ? this.fallback(bound, node.span) : this.filter(template.construct, bound, node.span);
+      if (found === null) continue;
+      this.note(template.verdict);
+      return found;
     }
     if (node.kind === 'leaf') return this.leaf(node);
     const { construct, parts, span } = node;
@@ -79,17 +81,24 @@ class ExpressionReader {
       return this.fallback(parts, span);
     }
     if (construct === 'choice') return this.choice(parts, span);
-    const value = parts.get('value');
-    if (value === undefined) return null;
-    const inner = this.value(value);
-    if (inner === null) return null;
     this.note(node.verdict);
+    return this.filter(construct, parts, span);
+  }
+
+  private filter(name: string, parts: ReadonlyMap<string, Node>, span: Span): Expression | null {
+    const value = this.part(parts, 'value');
+    if (value === null) return null;
     const format = parts.get('format');
-    if (format?.kind !== 'leaf') return { kind: 'filter', value: inner, name: construct, parameter: null, span };
-    const ldml = formatToLdml(format.text, this.dialect.formats[construct] ?? 'ldml');
-    if (ldml === null) return null;
-    const parameter: Expression = { kind: 'text', value: ldml, span: format.span };
-    return { kind: 'filter', value: inner, name: construct, parameter, span };
+    if (format?.kind === 'leaf') {
+      const ldml = formatToLdml(format.text, this.dialect.formats[name] ?? 'ldml');
+      if (ldml === null) return null;
+      return { kind: 'filter', value, name, parameter: { kind: 'text', value: ldml, span: format.span }, span };
+    }
+    const parameters = ['first', 'second'].filter((hole) => parts.has(hole)).map((hole) => this.part(parts, hole));
+    const [parameter = null, second = null] = parameters;
+    // Only texts and numbers are parameters in the neutral notation.
+    if (parameters.some((part) => part?.kind !== 'text' && part?.kind !== 'number')) return null;
+    return { kind: 'filter', value, name, parameter, ...(second === null ? {} : { second }), span };
   }
 
   private fallback(parts: ReadonlyMap<string, Node>, span: Span): Expression | null {

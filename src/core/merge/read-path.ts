@@ -29,6 +29,8 @@ export interface ReadPath {
 /** Reads a path as a dialect writes it. Null where it is none. */
 export function readPath(text: string, span: Span, context: NameContext): ReadPath | null {
   const reader = new PathReader(context, span);
+  const counter = reader.counter(text);
+  if (counter !== null) return counter;
   switch (context.dialect.paths.lookup) {
     case 'named':
       return reader.named(text);
@@ -52,6 +54,15 @@ class PathReader {
   ) {
     this.#name = nameSource(context.dialect);
     this.#items = context.scopes.flatMap((scope) => (scope.kind === 'item' ? [scope.item] : []));
+  }
+
+  /** What the innermost loop knows of its item. */
+  counter(text: string): ReadPath | null {
+    const item = this.#items.at(-1);
+    const { counters } = this.context.dialect.paths;
+    const name = Object.entries(counters).find(([, patterns]) => patterns.includes(text.trim()))?.[0];
+    if (item === undefined || name === undefined) return null;
+    return { expression: { kind: 'path', segments: [item.name, `#${name}`], span: this.span }, assumption: null };
   }
 
   /** Names mean the item of a loop by its name, and else a field. */

@@ -24,6 +24,8 @@ export function dataPath(segments: readonly string[], items: readonly LoopItem[]
 /** What a path holds; null where neither the project nor the text shows it. */
 export function shapeOf(segments: readonly string[], items: readonly LoopItem[], data: KnownData): FieldShape | null {
   const [first = '', ...rest] = segments;
+  const counter = rest[0] ?? '';
+  if (counter.startsWith('#')) return { type: /^#(?:first|last)$/.test(counter) ? 'flag' : 'number' };
   const item = items.findLast(({ name }) => name === first);
   const declared = item === undefined ? declaredField(data.fields, segments) : declaredOfItem(item.shape, rest);
   if (declared !== null) return declared;

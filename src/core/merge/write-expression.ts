@@ -78,7 +78,7 @@ export class ExpressionWriter {
     }
   }
 
-  private filter({ value, name, parameter }: Expression & { kind: 'filter' }): Written {
+  private filter({ value, name, parameter, second }: Expression & { kind: 'filter' }): Written {
     const what = `the filter "${name}"`;
     const format = (): Written => {
       if (parameter === null) throw new Loss(`${what} without a format`, 'Give it a format.');
@@ -87,7 +87,15 @@ export class ExpressionWriter {
       if (own === null) throw new Loss(`the format "${written}"`, 'Use another format.');
       return { text: this.text(own), level: this.#grammar.tightest };
     };
-    return this.fill(name, what, { value: () => this.printed(value), format });
+    const parameters = { ...given('first', parameter, this), ...given('second', second ?? null, this) };
+    return this.fill(name, what, { value: () => this.printed(value), format, ...parameters }, (pattern) =>
+      fitsParameters(pattern, Object.keys(parameters)),
+    );
+  }
+
+  /** A parameter of a filter. */
+  parameter(expression: Expression): Written {
+    return this.printed(expression);
   }
 
   private literal(expression: Expression): Written | null {
@@ -235,14 +243,26 @@ export class ExpressionWriter {
     }
     const literal = this.literal(expression);
     if (literal !== null) return literal;
+    // The length of a list is a property in some languages, which a condition may ask for.
+    const isProperty = (pattern: string): boolean => /^\{value\}[.\w]+$/.test(pattern);
+    if (
+      expression.kind === 'filter' &&
+      dialect.expressions[expression.name]?.some(({ pattern }) => isProperty(pattern))
+    )
+      return this.fill(expression.name, '', { value: () => this.printed(expression.value) }, isProperty);
     if (dialect.filtersInConditions && (expression.kind === 'filter' || expression.kind === 'fallback'))
       return this.printed(expression);
     throw new Loss('a filter or a fallback in a condition', asHint);
   }
 
   /** Fills the pattern of a construct; parts that bind looser than their place get parentheses. */
-  private fill(construct: string, what: string, parts: Readonly<Record<string, () => Written>>): Written {
-    const pattern = this.pattern(construct, what);
+  private fill(
+    construct: string,
+    what: string,
+    parts: Readonly<Record<string, () => Written>>,
+    fits: (pattern: string) => boolean = () => true,
+  ): Written {
+    const pattern = this.pattern(construct, what, fits);
     const level = this.#grammar.levelOf(construct);
     const pieces = piecesOf(pattern);
     const isRight = this.#grammar.associates(level) === 'right';
@@ -267,9 +287,10 @@ export class ExpressionWriter {
     return grouped;
   }
 
-  private pattern(construct: string, what: string): string {
+  private pattern(construct: string, what: string, fits: (pattern: string) => boolean = () => true): string {
     const { expressions } = this.context.dialect;
-    const pattern = Object.hasOwn(expressions, construct) ? expressions[construct]?.[0]?.pattern : undefined;
+    const spellings = Object.hasOwn(expressions, construct) ? expressions[construct] : undefined;
+    const pattern = spellings?.find((spelling) => fits(spelling.pattern))?.pattern;
     if (pattern === undefined) throw new Loss(what);
     return pattern;
   }
@@ -306,6 +327,16 @@ export class ExpressionWriter {
     const end = this.context.dialect.delimiters.find(({ close, quotes }) => !quotes && value.includes(close));
     if (end !== undefined) throw new Loss(`a text that holds ${end.close}`, 'Say it in other words.');
   }
+}
+
+function given(hole: string, parameter: Expression | null, writer: ExpressionWriter): Record<string, () => Written> {
+  return parameter === null ? {} : { [hole]: () => writer.parameter(parameter) };
+}
+
+/** Whether a filter's pattern takes the parameters that there are; formats are told by their own hole. */
+function fitsParameters(pattern: string, given: readonly string[]): boolean {
+  if (pattern.includes('{format}')) return true;
+  return ['first', 'second'].every((hole) => pattern.includes(`{${hole}}`) === given.includes(hole));
 }
 
 /** The parts of a chain of `and`, or of `or`. */

@@ -1,4 +1,4 @@
-import { platformFieldName, type Dialect } from './dialect.js';
+import { platformFieldName, type Counter, type Dialect } from './dialect.js';
 import type { Expression } from './expression.js';
 import { Loss } from './loss.js';
 import { writePattern } from './pattern.js';
@@ -34,8 +34,21 @@ export function writePath(expression: Expression, context: WritingContext): stri
   const scope = context.scopes.findLast(
     (candidate): candidate is ItemScope => candidate.kind === 'item' && candidate.item.name === first,
   );
+  const [counter = ''] = rest;
+  if (counter.startsWith('#')) return counterPath(first, counter.slice(1), context);
   checkProperties(rest, context.dialect);
   return scope === undefined ? fieldPath(expression.segments, context) : itemPath(scope, rest, context);
+}
+
+/** What a loop knows of its item; languages ask the innermost loop. */
+function counterPath(item: string, name: string, { dialect, scopes }: WritingContext): string {
+  const innermost = scopes.findLast((scope) => scope.kind === 'item');
+  const what = `the number of an item in a loop (${name})`;
+  if (innermost?.kind !== 'item' || innermost.item.name !== item)
+    throw new Loss(`${what} from within another loop`, 'Print it outside of the inner loop.');
+  const pattern = dialect.paths.counters[name as Counter]?.[0];
+  if (pattern === undefined) throw new Loss(what, 'Leave it out.');
+  return pattern;
 }
 
 function checkProperties(names: readonly string[], { names: rules }: Dialect): void {

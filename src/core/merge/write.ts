@@ -420,7 +420,7 @@ class BlockWriter {
     return tagsIn(body).flatMap((index) =>
       expressionsOf(this.tags[index]).flatMap((expression) =>
         pathsIn(expression).flatMap(({ segments }) =>
-          segments[0] === item && segments[1] !== undefined ? [segments[1]] : [],
+          segments[0] === item && segments[1] !== undefined && !segments[1].startsWith('#') ? [segments[1]] : [],
         ),
       ),
     );

@@ -1,6 +1,6 @@
 import { splitAtSentinels } from '../html/tags.js';
 import type { MergeFields, MergeTag } from '../merge/model.js';
-import { evaluate } from '../template/evaluate.js';
+import { evaluate, loopName } from '../template/evaluate.js';
 import { Scope } from '../template/scope.js';
 import { buildValue, isList, isPresent, textOf, type BuildRecord, type BuildValue } from '../template/values.js';
 import type { Expression } from '../merge/expression.js';
@@ -83,6 +83,23 @@ type OpenBlock =
     };
 
 /** Walks the pieces in order, and jumps where blocks say so; blocks may be nested as deep as they like. */
+/** The names in the body of a loop: the item, and what the loop knows of it. */
+function itemScope(around: Scope, name: string, items: readonly BuildValue[], index: number): Scope {
+  const counters = new Map<string, BuildValue>([
+    ['#index', index + 1],
+    ['#index0', index],
+    ['#first', index === 0],
+    ['#last', index === items.length - 1],
+    ['#length', items.length],
+  ]);
+  return around.with(
+    new Map([
+      [name, items[index] ?? null],
+      [loopName(name), counters],
+    ]),
+  );
+}
+
 class Filler {
   readonly #out: string[] = [];
   readonly #open: OpenBlock[] = [];
@@ -180,7 +197,7 @@ class Filler {
       this.#at = other;
       return;
     }
-    const scope = this.scope.with(new Map([[item, first]]));
+    const scope = itemScope(this.scope, item, items, 0);
     this.#open.push({ kind: 'each', scope, start: this.#at, item, items, next: 1 });
   }
 
@@ -195,7 +212,7 @@ class Filler {
       if (here !== 'end') this.#at = this.#nextArm.get(this.#at) ?? this.pieces.length;
       return;
     }
-    const scope = this.scope.with(new Map([[block.item, item]]));
+    const scope = itemScope(this.scope, block.item, block.items, block.next);
     this.#open.push({ ...block, scope, next: block.next + 1 });
     this.#at = block.start;
   }

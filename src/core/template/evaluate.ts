@@ -197,6 +197,7 @@ function filtered(expression: Extract<Expression, { kind: 'filter' }>, context: 
   const value = evaluate(expression.value, context);
   if (value === undefined) return undefined;
   const parameter = expression.parameter === null ? null : textOf(evaluate(expression.parameter, context));
+  const second = expression.second === undefined ? null : textOf(evaluate(expression.second, context));
   const { source } = context;
   // A problem of the filter itself is shown at its name, one of its input at that.
   const fail = (code: Finding['code'], data: Readonly<Record<string, string>>): undefined => {
@@ -206,11 +207,12 @@ function filtered(expression: Extract<Expression, { kind: 'filter' }>, context: 
     context.report(finding(code, { source, span: { start, end } }, data));
     return undefined;
   };
-  return applyFilter(expression.name, value, parameter, {
+  const filterContext = {
     language: context.language,
     fail,
-    evaluateIn: (text, item) => evaluateText(text, item, expression, context),
-  });
+    evaluateIn: (text: string, item: BuildValue) => evaluateText(text, item, expression, context),
+  };
+  return applyFilter(expression.name, value, parameter, filterContext, second);
 }
 
 function nameStart({ value, name, span }: Extract<Expression, { kind: 'filter' }>, source: SourceText): number {

@@ -16,7 +16,12 @@ export interface FilterContext {
   readonly evaluateIn: (text: string, item: BuildValue) => BuildValue | undefined;
 }
 
-type Filter = (value: BuildValue, parameter: string | null, context: FilterContext) => BuildValue | undefined;
+type Filter = (
+  value: BuildValue,
+  parameter: string | null,
+  context: FilterContext,
+  second: string | null,
+) => BuildValue | undefined;
 
 interface FilterEntry {
   readonly run: Filter;
@@ -33,6 +38,17 @@ export const filters: ReadonlyMap<string, FilterEntry> = new Map<string, FilterE
   ['date', { run: date, parameter: '"d MMMM yyyy"', says: 'a date (2026-05-14) by a pattern of Unicode date fields' }],
   ['number', { run: number, parameter: '"#,##0.00"', says: 'a number by a pattern of Unicode number formats' }],
   ['join', { run: join, parameter: '", "', says: 'the items of a list, with this text between them' }],
+  ['size', { run: size, parameter: null, says: 'how many items a list has, or characters a text' }],
+  [
+    'truncate',
+    { run: truncate, parameter: '20', says: 'a text of at most so many characters, the last three of them dots' },
+  ],
+  ['shorten', { run: shorten, parameter: '20', says: 'the whole words within so many characters, and three dots' }],
+  ['replace', { run: replace, parameter: '"drill" "saw"', says: 'with the second text in the place of the first' }],
+  ['plus', { run: onNumbers((a, b) => a + b), parameter: '1', says: 'a number and this together' }],
+  ['minus', { run: onNumbers((a, b) => a - b), parameter: '1', says: 'a number less this' }],
+  ['times', { run: onNumbers((a, b) => a * b), parameter: '2', says: 'a number so many times' }],
+  ['round', { run: round, parameter: '2', says: 'a number with so many decimals at most; whole without a parameter' }],
   [
     'sum',
     { run: sum, parameter: '"count * price"', says: 'the sum of a list: of its numbers, or of this for each item' },
@@ -55,6 +71,7 @@ export function applyFilter(
   value: BuildValue,
   parameter: string | null,
   context: FilterContext,
+  second: string | null = null,
 ): BuildValue | undefined {
   const filter = filters.get(name);
   if (filter === undefined) {
@@ -63,7 +80,7 @@ export function applyFilter(
   }
   if (filter.parameter === null && parameter !== null)
     return context.fail('filter-parameter', { name, advice: `Write it without: | ${name}` });
-  return filter.run(value, parameter, context);
+  return filter.run(value, parameter, context, second);
 }
 
 function onText(change: (text: string) => string): Filter {
@@ -115,6 +132,71 @@ function join(value: BuildValue, between: string | null, context: FilterContext)
   const wrong = texts.indexOf(null);
   if (wrong >= 0) return refuse(value[wrong] ?? null, 'a list of texts', context);
   return texts.join(between ?? ', ');
+}
+
+function size(value: BuildValue, _: string | null, context: FilterContext): BuildValue | undefined {
+  if (value === null) return 0;
+  if (isList(value)) return value.length;
+  const text = textOf(value);
+  return text === null ? refuse(value, 'a list or a text', context) : [...text].length;
+}
+
+const DOTS = '...';
+
+function lengthIn(parameter: string | null, otherwise: number): number {
+  const given = parameter === null ? null : numberOf(parameter);
+  return given === null ? otherwise : Math.max(0, Math.floor(given));
+}
+
+function truncate(value: BuildValue, parameter: string | null, context: FilterContext): BuildValue | undefined {
+  const most = lengthIn(parameter, 50);
+  const cut = (text: string): string =>
+    text.length <= most ? text : text.slice(0, Math.max(0, most - DOTS.length)) + DOTS;
+  return onText(cut)(value, null, context, null);
+}
+
+function shorten(value: BuildValue, parameter: string | null, context: FilterContext): BuildValue | undefined {
+  const most = lengthIn(parameter, 255);
+  const cut = (text: string): string => {
+    if (text.length <= most) return text;
+    const space = text.lastIndexOf(' ', most);
+    return text.slice(0, space < 0 ? most : space) + DOTS;
+  };
+  return onText(cut)(value, null, context, null);
+}
+
+function replace(
+  value: BuildValue,
+  parameter: string | null,
+  context: FilterContext,
+  second: string | null,
+): BuildValue | undefined {
+  if (parameter === null || second === null)
+    return context.fail('filter-parameter', { name: 'replace', advice: 'Write two texts: | replace "drill" "saw"' });
+  return onText((text) => (parameter === '' ? text : text.replaceAll(parameter, () => second)))(
+    value,
+    null,
+    context,
+    null,
+  );
+}
+
+function onNumbers(calculate: (a: number, b: number) => number): Filter {
+  return (value, parameter, context) => {
+    const [a, b] = [
+      value === null || value === '' ? 0 : numberOf(value),
+      parameter === null ? null : numberOf(parameter),
+    ];
+    if (b === null) return context.fail('filter-parameter', { name: 'plus', advice: 'Write a number behind it.' });
+    return a === null ? refuse(value, 'a number', context) : calculate(a, b);
+  };
+}
+
+function round(value: BuildValue, parameter: string | null, context: FilterContext): BuildValue | undefined {
+  const given = value === null || value === '' ? 0 : numberOf(value);
+  if (given === null) return refuse(value, 'a number', context);
+  const scale = 10 ** Math.min(12, lengthIn(parameter, 0));
+  return Math.round(given * scale) / scale;
 }
 
 function sum(value: BuildValue, each: string | null, context: FilterContext): BuildValue | undefined {
