@@ -62,6 +62,11 @@ export const mergeFindings = {
     reason: 'Blocks of tags are nested more than {most} deep here',
     fix: 'Close the blocks around it first, or write them one after the other.',
   },
+  'tag-repaired': {
+    severity: 'warning',
+    reason: '{tag} is taken for {meant}: {damage}',
+    fix: 'See whether that is what was meant, and mend it where the file comes from.',
+  },
   'tag-foreign': {
     severity: 'error',
     reason: 'Here is a tag of another dialect, {dialect}: {tag}',

@@ -82,12 +82,20 @@ export function convertTags(source: SourceText, setting: ConversionSetting, repo
   const collect = (item: Finding): void => {
     // Where losses are allowed, a tag that nobody knows is left out; everywhere else it is an error.
     if (/^merge-loss/.test(item.code) && saidAt.has(item.place?.span.start ?? -1)) return;
-    const isLeftOut = setting.answers !== null && item.code === 'tag-unknown';
-    const told: Finding = isLeftOut ? { ...item, code: 'tag-unknown-removed' } : item;
+    const owner = item.code === 'tag-unknown' ? ownerOf(item) : null;
+    const isLeftOut = setting.answers !== null && item.code === 'tag-unknown' && owner === null;
+    const told: Finding =
+      owner !== null
+        ? finding('tag-foreign', item.place, { tag: item.data['tag'] ?? '', dialect: owner.title })
+        : isLeftOut
+          ? { ...item, code: 'tag-unknown-removed' }
+          : item;
     found.push(told);
     if (item.place !== null) saidAt.add(item.place.span.start);
     report(told);
   };
+  const others = [...setting.others, to].filter(({ name }) => name !== from.name);
+  const ownerOf = foreignOwners(source, others);
   const { edits = [] } = setting;
   if (from.name === to.name && edits.length === 0) return unchanged(source, setting);
   const all = readTags(source, from, setting.fields, collect);
@@ -97,7 +105,6 @@ export function convertTags(source: SourceText, setting: ConversionSetting, repo
   const texts = from.name === to.name ? tagsAsWritten(tags) : textsIn(tags, setting, collect);
   if (from.name !== to.name) reportTagLikeTexts(tags, to, collect);
   const spans = all.map(({ tag }) => tag.place.span);
-  const others = [...setting.others, to].filter(({ name }) => name !== from.name);
   const foreign = foreignTags(source, [...spans, ...edits.map(({ span }) => span)], others, collect);
   const { written, pieces } = put(source, read, texts, setting);
   const recipients = new Set(recipientFields(tags));
@@ -107,7 +114,7 @@ export function convertTags(source: SourceText, setting: ConversionSetting, repo
   const converted = read.map(({ tag, verdict, note, markup }, index): ConvertedTag => {
     const verdicts: ConversionVerdict[] = [verdict, texts.verdict(index)];
     const own = findingAt.get(tag.place.span.start);
-    if (tag.kind === 'broken') verdicts.push('unknown');
+    if (tag.kind === 'broken') verdicts.push(own?.code === 'tag-foreign' ? 'foreign' : 'unknown');
     if (own?.code === 'merge-loss') verdicts.push('loss');
     const said = [note, texts.note(index) || (own === undefined ? '' : reasonOf(own))].filter((part) => part !== '');
     const message = said.length > 0 ? said : namesByRule(tag, to, recipients);
@@ -310,6 +317,20 @@ function foreignTags(
   });
 }
 
+/** Tells of a tag that its own dialect does not know which other does, where the two share their delimiters. */
+function foreignOwners(source: SourceText, others: readonly Dialect[]): (item: Finding) => Dialect | null {
+  const owners = new Map<string, Dialect | null>();
+  return ({ place }) => {
+    if (place === null) return null;
+    const text = source.slice(place.span);
+    const known = owners.get(text);
+    if (known !== undefined) return known;
+    const owner = others.find((dialect) => isKnown(source, place.span, dialect) && isTelling(text, dialect)) ?? null;
+    owners.set(text, owner);
+    return owner;
+  };
+}
+
 /** Tells whether a span overlaps any of the given ones. */
 function spansFinder(spans: readonly Span[]): (span: Span) => boolean {
   const sorted = spans.filter(({ start, end }) => end > start).sort((a, b) => a.start - b.start);
@@ -323,6 +344,13 @@ function spansFinder(spans: readonly Span[]): (span: Span) => boolean {
     }
     return (sorted[low]?.start ?? Infinity) < span.end;
   };
+}
+
+/** Whether a tag says more than a name: names are written alike in all languages. */
+function isTelling(text: string, dialect: Dialect): boolean {
+  return readTags(new SourceText('tag', text), dialect, new Map(), () => undefined).some(
+    ({ tag }) => tag.kind !== 'output' || tag.value.kind !== 'path',
+  );
 }
 
 function isKnown(source: SourceText, span: Span, dialect: Dialect): boolean {

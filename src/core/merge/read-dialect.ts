@@ -129,7 +129,10 @@ class DialectReader {
     const { text } = this.source;
     for (const { text: meant, markup, damage } of repairsOf(scanned.text, standsInAddress(text, scanned.span.start))) {
       const read = this.attempt(meant, scanned);
-      if (read !== null) return { ...read, verdict: 'repaired', note: damage, markup };
+      if (read === null) continue;
+      const data = { tag: this.source.slice(scanned.tagSpan), meant, damage };
+      this.report(finding('tag-repaired', read.tag.place, data));
+      return { ...read, verdict: 'repaired', note: damage, markup };
     }
     return null;
   }
