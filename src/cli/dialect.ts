@@ -4,7 +4,8 @@ import { adviceForName, exitCodeOf, finding, type Finding } from '../core/findin
 import { draftDialect } from '../core/learn/draft-dialect.js';
 import { learnDialect } from '../core/learn/learn-dialect.js';
 import { dialectAbilities } from '../core/merge/describe-dialect.js';
-import { failedSamples } from '../core/merge/prove-dialect.js';
+import { platformFieldName, type Dialect, type PackageShape } from '../core/merge/dialect.js';
+import { failedMappings, failedSamples } from '../core/merge/prove-dialect.js';
 import { nearestName } from '../core/nearest.js';
 import { SourceText } from '../core/text/source-text.js';
 import { dialectNames, loadDialect, loadDialectFile, readDialect, type LoadedDialect } from '../project/dialects.js';
@@ -45,11 +46,17 @@ export async function dialectShowCommand(name: string, options: CommonOptions, i
     io.out(
       `${pad(what, widths[0])}${pad(neutral, widths[1])}${isExact || written === null ? '' : '≈ '}${written ?? '—'}\n`,
     );
+  const names = Object.entries(dialect.fieldNames).map(([neutral, own]) => `${neutral} is ${own}`);
   const facts = [
+    packageFact(dialect),
     dialect.required.length === 0
-      ? null
+      ? 'It needs no system value.'
       : `It refuses a message without ${dialect.required.map((key) => `@{${key}}`).join(' and ')}.`,
-    dialect.webFonts ? null : 'It refuses web fonts.',
+    dialect.webFonts ? 'It takes web fonts.' : 'It refuses web fonts.',
+    names.length === 0 ? null : `Names of its own: ${names.join(', ')}.`,
+    dialect.fieldCase === 'as-is'
+      ? null
+      : `All other names are written as in ${platformFieldName({ ...dialect, fieldNames: {} }, 'first_name')}.`,
     abilities.some(({ isExact, written }) => !isExact && written !== null)
       ? '≈ marks what it says in other words, which a conversion reports as rewritten.'
       : null,
@@ -59,6 +66,21 @@ export async function dialectShowCommand(name: string, options: CommonOptions, i
   return 0;
 }
 
+/** What its packages are, in a sentence. */
+function packageFact({ package: shape }: Dialect): string {
+  if (shape === null) return 'It describes no package: name a shape with inscriba pack --shape.';
+  const files = [shape.html, shape.css, shape.text].filter((file) => file !== undefined);
+  return `It imports ${shapeWords[shape.shape]}${files.length === 0 ? '' : ` (${files.join(', ')})`}.`;
+}
+
+const shapeWords: Readonly<Record<PackageShape['shape'], string>> = {
+  zip: 'a zip',
+  folder: 'files in a folder',
+  split: 'style sheet and body apart',
+  single: 'one file of HTML',
+  eml: 'a mail',
+};
+
 /** `dialect check`. */
 export async function dialectCheckCommand(words: readonly string[], options: CommonOptions, io: Io): Promise<number> {
   const folder = (await projectFolderOf(io.folder)) ?? io.folder;
@@ -66,7 +88,7 @@ export async function dialectCheckCommand(words: readonly string[], options: Com
   const findings: Finding[] = [];
   for (const name of names) {
     const loaded = await loadNamed(name, io);
-    const wrong = loaded.dialect === null ? loaded.findings : sampleFindings(loaded);
+    const wrong = loaded.dialect === null ? loaded.findings : proofFindings(loaded);
     findings.push(...wrong);
     const count = loaded.dialect?.samples.length ?? 0;
     if (wrong.length === 0 && !options.quiet)
@@ -76,7 +98,12 @@ export async function dialectCheckCommand(words: readonly string[], options: Com
   return exitCodeOf(findings);
 }
 
-function sampleFindings({ dialect, placeOf }: LoadedDialect): Finding[] {
+/** What is wrong with the mapping of names comes before the samples, which fail for its sake. */
+function proofFindings({ dialect, placeOf }: LoadedDialect): Finding[] {
+  const mappings = failedMappings(dialect).map(({ name, found }) =>
+    finding('mapping-read', placeOf(['fields', name]), { name, found }),
+  );
+  if (mappings.length > 0) return mappings;
   return failedSamples(dialect).map(({ sample, direction, found }) => {
     const index = dialect.samples.indexOf(sample);
     const place = placeOf(['samples', index, direction === 'written' ? 'written' : 'neutral']);
@@ -119,6 +146,12 @@ export async function dialectLearnCommand(options: LearnOptions, io: Io): Promis
   }
   const fromFile = options.out === null ? null : basename(options.out).replace(/\.ya?ml$/, '');
   const text = provenDraft(draftDialect(options.name ?? fromFile ?? 'learned', learned));
+  if (text === null) {
+    const { open, close } = learned.delimiters;
+    findings.push(finding('learn-unproven', null, { open, close }));
+    printFindings(findings, io, options.color);
+    return exitCodeOf(findings);
+  }
   if (options.out === null) io.out(text);
   else {
     const path = resolve(io.folder, options.out);
@@ -141,17 +174,20 @@ export async function dialectLearnCommand(options: LearnOptions, io: Io): Promis
   return exitCodeOf(findings);
 }
 
-/** A draft without the samples that do not hold: what they guessed is left to a person. */
-function provenDraft(draft: string): string {
+/**
+ * A draft without the samples that do not hold: what they guessed is left to a person. Null where not even the first holds,
+ * a field in a sentence: then what was taken for tags are none.
+ */
+function provenDraft(draft: string): string | null {
   const { dialect } = readDialect(new SourceText('draft', draft), true);
-  if (dialect === null) return draft;
+  if (dialect === null) return null;
   const failed = new Set(failedSamples(dialect).map(({ sample }) => dialect.samples.indexOf(sample)));
+  if (dialect.samples.length === 0 || failed.has(0)) return null;
   let index = -1;
   const lines = draft.split('\n').filter((line) => {
     if (!line.startsWith('  - { neutral: ')) return true;
     index += 1;
     return !failed.has(index);
   });
-  const isEmpty = failed.size === dialect.samples.length;
-  return lines.join('\n').replace(/^samples:$/m, isEmpty ? 'samples: []' : 'samples:');
+  return lines.join('\n');
 }

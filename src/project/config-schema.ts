@@ -63,7 +63,7 @@ export interface RawDefaults {
 
 /** `inscriba.yaml` as it stands, with defaults applied. */
 export interface RawConfig {
-  readonly name: string;
+  readonly name?: string;
   readonly sender?: {
     readonly name: string;
     readonly address: string;
@@ -205,7 +205,7 @@ const defaults = Joi.object({
 
 /** What `inscriba.yaml` may hold. */
 export const configSchema: Joi.ObjectSchema<RawConfig> = Joi.object<RawConfig>({
-  name: Joi.string().required().description('The name of the project'),
+  name: Joi.string().description('The name of the project; that of its folder where it is not said'),
   sender: sender.description('Who sends'),
   width: Joi.number()
     .integer()
@@ -217,9 +217,8 @@ export const configSchema: Joi.ObjectSchema<RawConfig> = Joi.object<RawConfig>({
   fonts: Joi.array().items(font).default([]).description('Web fonts that messages may use'),
   destinations: Joi.object()
     .pattern(name, destination)
-    .min(1)
-    .required()
-    .description('The places that finished messages go to'),
+    .default({})
+    .description('The places that finished messages go to; needed by what builds messages'),
   footer: Joi.string().description('A file of finished HTML, with neutral merge tags: the footer that convert puts in'),
   mail: mail.description('How proofs are sent and drafts kept'),
   samples: Joi.alternatives(Joi.string(), Joi.object()).description(

@@ -1,5 +1,5 @@
 import { readFile } from 'node:fs/promises';
-import { dirname, join, relative, resolve } from 'node:path';
+import { basename, dirname, join, relative, resolve } from 'node:path';
 import { finding, type Finding, type Place, type Report } from '../core/finding.js';
 import type { WebFont } from '../core/layout/fonts.js';
 import { declaredItemShape, sampledShape } from '../core/merge/field-shape.js';
@@ -81,7 +81,7 @@ export async function loadConfig(from: string): Promise<ConfigResult> {
   return {
     config: {
       folder,
-      name: value.name,
+      name: value.name ?? basename(folder),
       sender: senderOf(value),
       width: value.width,
       fields,

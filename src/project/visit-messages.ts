@@ -232,6 +232,7 @@ async function chooseMessages(
 
 async function chooseTargets({ config, destinations }: VisitRequest, findings: Finding[]): Promise<Target[]> {
   const known = config.destinations.map((destination) => destination.name);
+  if (known.length === 0) findings.push(finding('destinations-missing', null, { path: CONFIG_FILE }));
   for (const name of destinations.filter((candidate) => !known.includes(candidate))) {
     findings.push(
       finding('unknown-destination', null, { name, advice: adviceForName(nearestName(name, known), known, '') }),

@@ -82,6 +82,11 @@ export const mergeFindings = {
     reason: 'The tags of this file may be of {names}: each knows {count}',
     fix: 'Name the dialect with --from.',
   },
+  'learn-unproven': {
+    severity: 'error',
+    reason: 'What stands between {open} and {close} in these files cannot be read back as it is written: it is no tag',
+    fix: 'Give files with more fields in them, or write the dialect file by hand: see docs/dialects.md.',
+  },
   'learn-nothing': {
     severity: 'error',
     reason: 'These files show no tags: nothing stands again and again around names',
@@ -106,6 +111,11 @@ export const mergeFindings = {
     severity: 'error',
     reason: 'No {what} in the message, and {dialect} refuses a message without one',
     fix: 'Put {tag} into the footer.',
+  },
+  'mapping-read': {
+    severity: 'error',
+    reason: 'The name of {name} is not read back as it is written: {found}',
+    fix: 'Give it a name that the language takes, and that no other field has.',
   },
   'sample-written': {
     severity: 'error',

@@ -80,6 +80,12 @@ export const usageFindings = {
     reason: 'There is no destination called "{name}" whose pictures are hosted',
     fix: '{advice}',
   },
+  'destinations-missing': {
+    severity: 'error',
+    usage: true,
+    reason: '{path} names no destination to build for',
+    fix: 'Add one under "destinations:", for example: archive, with "dialect: neutral".',
+  },
   'unknown-edition': {
     severity: 'error',
     usage: true,

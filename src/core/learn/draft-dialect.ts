@@ -4,7 +4,6 @@ import type { FoundName, LearnedDialect } from './learn-dialect.js';
 
 /** Texts that say what a construct is for, where exported files do not show it. */
 const blanks: readonly (readonly [name: string, what: string])[] = [
-  ['fallback', 'a field with a text in its stead: {field} and {text}'],
   ['raw', 'a field that is HTML and not escaped: {field}'],
   ['else_if', 'another condition: {condition}'],
   ['comment', 'a note that nobody reads: {text}'],
@@ -12,10 +11,11 @@ const blanks: readonly (readonly [name: string, what: string])[] = [
 
 /** The text of a dialect file that says what was found, with blanks for what was not. */
 export function draftDialect(name: string, learned: LearnedDialect): string {
-  const { delimiters, field, names, blocks, others } = learned;
+  const { delimiters, field, fallback, names, blocks, others } = learned;
   const fieldCase = caseOf(names.map((one) => one.name));
   const tags: [string, string | null][] = [
     ['field', field],
+    ['fallback', fallback],
     ['if', blocks.if],
     ['else', blocks.else],
     ['end_if', blocks.end_if],
@@ -62,6 +62,7 @@ export function draftDialect(name: string, learned: LearnedDialect): string {
     'package: { shape: folder }',
     'samples:',
     ...(sample === null ? ['  []'] : [sample]),
+    ...(first === undefined || fallback === null ? [] : [fallbackSample(first.name, fallback, fieldCase)]),
     ...blockSamples(learned, fieldCase),
     '',
   ].join('\n');
@@ -75,6 +76,12 @@ function timesAndPlace({ count, first }: FoundName): string {
 function sampleFor(name: string, field: string, fieldCase: FieldCase): string {
   const written = writePattern(field, { field: name });
   return `  - { neutral: ${quoted(`Hello @{${neutralOf(name, fieldCase)}},`)}, written: ${quoted(`Hello ${written},`)} }`;
+}
+
+function fallbackSample(name: string, fallback: string, fieldCase: FieldCase): string {
+  const written = writePattern(fallback, { field: name, text: 'friend' });
+  const neutral = `Hello @{${neutralOf(name, fieldCase)} ?? "friend"},`;
+  return `  - { neutral: ${quoted(neutral)}, written: ${quoted(`Hello ${written},`)} }`;
 }
 
 function blockSamples({ blocks, field, names }: LearnedDialect, fieldCase: FieldCase): string[] {

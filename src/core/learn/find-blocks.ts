@@ -49,7 +49,7 @@ export function findBlocks(tags: readonly FoundTag[], { open, close }: FoundDeli
     for (const tag of tags) if (tag.inner === end) found.add(tag);
     const [first] = own;
     if (first === undefined) continue;
-    const each = loopPattern(first, tags);
+    const each = loopPattern(first, tags) ?? listPattern(own);
     if (each !== null && loop === null) loop = { open: pattern(each), end: plain(end) };
     else if (condition === null) {
       const divider = dividerOf(bare, tags, own, end);
@@ -62,6 +62,18 @@ export function findBlocks(tags: readonly FoundTag[], { open, close }: FoundDeli
       };
     }
   }
+  const marked = condition === null ? markedBlock(tags.filter((tag) => !found.has(tag))) : null;
+  for (const tag of marked?.tags ?? []) found.add(tag);
+  if (marked !== null)
+    return {
+      if: pattern(marked.open),
+      else: null,
+      end_if: pattern(marked.end),
+      each: loop?.open ?? null,
+      end_each: loop?.end ?? null,
+      equal: null,
+      tags: found,
+    };
   return {
     if: condition?.open ?? null,
     else: condition?.else ?? null,
@@ -70,6 +82,45 @@ export function findBlocks(tags: readonly FoundTag[], { open, close }: FoundDeli
     end_each: loop?.end ?? null,
     equal: condition?.equal ?? null,
     tags: found,
+  };
+}
+
+/** Words that begin a loop in most languages that have one. */
+const repeats = /^(?:for|foreach|each|loop|repeat|rows|list|iterate|section)/i;
+
+/** A loop that names its list alone. Null where the word is none of a loop's, or more follows than a name. */
+function listPattern(own: readonly Opener[]): string | null {
+  const [first] = own;
+  const isList = own.every(({ word, rest }) => repeats.test(core(word)) && /^[\p{L}_][\p{L}\p{N}_.-]*$/u.test(rest));
+  return first === undefined || !isList ? null : `${leadOf(first)}{list}${trailOf(first)}`;
+}
+
+/** A block whose tags are marks and the name that it is about: `#vip` and `/vip`. */
+interface MarkedBlock {
+  readonly open: string;
+  readonly end: string;
+  readonly tags: readonly FoundTag[];
+}
+
+const MARKED = /^(\s*[^\p{L}\p{N}_\s]{1,2}\s*)([\p{L}_][\p{L}\p{N}_.-]*)(\s*)$/u;
+
+/** The commonest marks that open a block on a name and close it again; null where no name is both opened and closed. */
+function markedBlock(tags: readonly FoundTag[]): MarkedBlock | null {
+  const marked = tags.flatMap((tag) => {
+    const [, mark, name, trail] = MARKED.exec(tag.inner) ?? [];
+    return mark === undefined || name === undefined ? [] : [{ tag, mark, name, trail: trail ?? '' }];
+  });
+  const opening = marked.find(({ mark, name }) =>
+    marked.some((other) => other.name === name && other.mark !== mark && other.mark.trim().includes('/')),
+  );
+  if (opening === undefined || opening.mark.includes('/')) return null;
+  const ending = marked.find(({ mark, name }) => name === opening.name && mark.trim().includes('/'));
+  if (ending === undefined) return null;
+  const own = marked.filter(({ mark }) => mark === opening.mark || mark === ending.mark).map(({ tag }) => tag);
+  return {
+    open: `${opening.mark}{condition}${opening.trail}`,
+    end: `${ending.mark}{condition}${ending.trail}`,
+    tags: own,
   };
 }
 
@@ -83,7 +134,9 @@ function openersIn(tags: readonly FoundTag[]): Opener[] {
     const match = OPENER.exec(tag.inner);
     const word = match?.[1]?.trim() ?? '';
     if (match === null || ends.test(core(word)) || divides.test(core(word)) || /^\s*\//.test(tag.inner)) return [];
-    return [{ word, rest: match[3] ?? '', tag }];
+    const rest = match[3] ?? '';
+    // A name with a text in its stead opens nothing.
+    return /^(?:or|else|otherwise|default|fallback)\b[^"']*["'][^"']*["']\)?$/i.test(rest) ? [] : [{ word, rest, tag }];
   });
 }
 

@@ -14,6 +14,8 @@ export interface LearnedDialect {
   readonly delimiters: FoundDelimiters;
   /** How a tag that prints a field is written. */
   readonly field: string;
+  /** How one with a text in its stead is written; null where the files show none. */
+  readonly fallback: string | null;
   readonly names: readonly FoundName[];
   readonly blocks: FoundBlocks;
   /** Tags that are neither fields nor blocks: shapes, with one example of each. */
@@ -31,14 +33,21 @@ export function learnDialect(sources: readonly SourceText[]): LearnedDialect | n
   const rest = tags.filter((tag) => !blocks.tags.has(tag));
   const shape = commonShape(rest.map(({ inner }) => inner));
   const prints = rest.filter(({ inner }) => nameIn(inner, shape) !== null);
+  const fallbacks = rest.flatMap((tag) => {
+    const between = fallbackIn(tag.inner, shape);
+    return between === null ? [] : [{ tag, between }];
+  });
+  const between = mostFrequent(fallbacks.map((one) => one.between));
+  const known = new Set([...prints, ...fallbacks.filter((one) => one.between === between).map(({ tag }) => tag)]);
   const field = `${delimiters.open}${shape.before}{field}${shape.after}${delimiters.close}`;
   return {
     delimiters,
     field,
+    fallback: between === null ? null : `${delimiters.open}${shape.before}{field}${between}${delimiters.close}`,
     names: counted(prints, (inner) => nameIn(inner, shape) ?? inner),
     blocks,
     others: counted(
-      rest.filter((tag) => !prints.includes(tag)),
+      rest.filter((tag) => !known.has(tag)),
       (inner) => inner.trim(),
     ),
   };
@@ -70,6 +79,31 @@ function nameIn(inner: string, { before, after }: Shape): string | null {
   if (!text.startsWith(from) || !text.endsWith(to) || text.length < from.length + to.length) return null;
   const name = text.slice(from.length, text.length - to.length).trim();
   return NAME.test(name) ? name : null;
+}
+
+/** Words and marks by which languages say what stands in for an empty value. */
+const standsIn = /^[^\p{L}]*(?:(?:default|fallback|otherwise|else|or|alt|instead|coalesce|if_?empty)\b[^\p{L}]*)?$/iu;
+
+/** What stands behind the name in a tag with a text in its stead, as a pattern; null in any other tag. */
+function fallbackIn(inner: string, { before, after }: Shape): string | null {
+  const start = before.trim();
+  const text = inner.trim();
+  if (!text.startsWith(start)) return null;
+  const rest = text.slice(start.length).trim();
+  const match = /^[\p{L}_][\p{L}\p{N}_.-]*?(\s*[^\p{L}\p{N}_.\s-][^"']*?|\s+[^"']*?)(["'])[^"']*\2(\)?)(\s*)$/u.exec(
+    rest,
+  );
+  if (match === null) return null;
+  const [, between = '', quote = '', closing = ''] = match;
+  if (!standsIn.test(between)) return null;
+  const end = inner.length > inner.trimEnd().length || /^\s/.test(after) ? after : '';
+  return `${between}${quote}{text}${quote}${closing}${end}`;
+}
+
+function mostFrequent(texts: readonly string[]): string | null {
+  const counts = new Map<string, number>();
+  for (const text of texts) counts.set(text, (counts.get(text) ?? 0) + 1);
+  return [...counts].sort((a, b) => b[1] - a[1])[0]?.[0] ?? null;
 }
 
 function counted(tags: readonly FoundTag[], nameOf: (inner: string) => string): FoundName[] {

@@ -24,6 +24,16 @@ export function failedSamples(dialect: Dialect): SampleProof[] {
   });
 }
 
+/** The neutral names that a dialect maps to names which it does not read back, and what they are read as. */
+export function failedMappings(dialect: Dialect): { readonly name: string; readonly found: string }[] {
+  return Object.keys(dialect.fieldNames).flatMap((name) => {
+    const neutral = `@{${name}}`;
+    const written = fromNeutral(neutral, dialect);
+    const found = toNeutral(written, dialect);
+    return found === neutral || found === `@{+${name}}` ? [] : [{ name, found: `${written} → ${found}` }];
+  });
+}
+
 /** A neutral text in a dialect; what cannot be said is marked. */
 export function fromNeutral(text: string, dialect: Dialect, fields: MergeFields = new Map()): string {
   return converted(text, neutralDialect, dialect, fields);

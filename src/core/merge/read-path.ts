@@ -154,7 +154,15 @@ class PathReader {
     return null;
   }
 
+  /** The neutral names of a path; a dialect file may map a name to the beginning of a path (`contact.given_name`). */
   private segments(written: string): readonly string[] {
+    const parts = written.split('.');
+    const { fieldNames } = this.context.dialect;
+    for (let length = parts.length; length > 1; length -= 1) {
+      const beginning = parts.slice(0, length).join('.');
+      const mapped = Object.entries(fieldNames).find(([, name]) => name === beginning)?.[0];
+      if (mapped !== undefined) return [mapped, ...parts.slice(length)];
+    }
     return written.split('.').map((segment) => neutralFieldName(this.context.dialect, segment));
   }
 
