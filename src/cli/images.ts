@@ -4,6 +4,7 @@ import { parseHtml } from '../core/html/parse.js';
 import type { Doc } from '../core/html/tree.js';
 import { withAddress } from '../core/picture/references.js';
 import { shownWidths } from '../core/picture/shown-widths.js';
+import { checkTags } from '../core/html/tag-check.js';
 import { applyEdits } from '../core/text/apply-edits.js';
 import { countPictures } from '../pictures/count-pictures.js';
 import { shownAddress } from '../pictures/web-address.js';
@@ -72,6 +73,7 @@ export async function readdressFiles(
       return address === undefined || address === reference.path ? [] : [withAddress(reference, address)];
     });
     const { text } = applyEdits(doc.source.text, edits);
+    checkTags(doc, text, report);
     results.push(file.hasByteOrderMark ? `\ufeff${text}` : text);
   }
   if (!options.dryRun && results.length === options.files.length)

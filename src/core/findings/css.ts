@@ -32,6 +32,11 @@ export const cssFindings = {
     reason: '{property}: {value} has no equal in tables (at "{selector}")',
     fix: '{advice}',
   },
+  'css-filled-in': {
+    severity: 'error',
+    reason: 'Only the platform knows what {declaration} comes to, and the layout depends on it',
+    fix: 'Write the value itself; merge tags may stand in color, background and background-color.',
+  },
   'css-generated-box': {
     severity: 'error',
     reason: 'Mail clients make no {name} box (at "{selector}")',

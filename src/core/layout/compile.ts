@@ -8,6 +8,7 @@ import { properties } from '../css/properties.js';
 import { expandShorthand } from '../css/shorthands.js';
 import { judgeValue } from '../css/validity.js';
 import { finding, type Finding, type Report } from '../finding.js';
+import { holdsTag } from '../html/tags.js';
 import { attribute, firstElement, type Doc } from '../html/tree.js';
 import { readBox, type Box } from './boxes.js';
 import { ClassBook } from './classes.js';
@@ -258,6 +259,10 @@ function reportUnsupported(index: ElementIndex, declared: readonly Declared[][],
       if (origin === 'browser' || origin === 'attribute-hint' || seen.has(declaration)) continue;
       seen.add(declaration);
       const { property, value } = declaration;
+      if (holdsTag(property + value) || property === '') {
+        reportFilledIn(declaration, report);
+        continue;
+      }
       const judged =
         stateful && !isOwnHover(selector)
           ? { verdict: 'refused', advice: 'Write :hover on the element itself that changes, and no other state.' }
@@ -268,6 +273,12 @@ function reportUnsupported(index: ElementIndex, declared: readonly Declared[][],
       else if (judged !== null) report(finding('css-decoration-lost', declaration.place, data));
     }
   }
+}
+
+/** Colours may be filled in; what decides on sizes must be known when the message is compiled. */
+function reportFilledIn({ property, place }: Declared['declaration'], report: Report): void {
+  if (/^(?:color|background|background-color)$/.test(property)) return;
+  report(finding('css-filled-in', place, { declaration: place.source.slice(place.span) }));
 }
 
 /** What is wrong with rules whether or not they match: values that no browser takes, generated boxes. */
@@ -284,7 +295,7 @@ function reportRules(rules: readonly StyleRule[], report: Report): void {
     if (other !== undefined)
       report(finding('css-decoration-lost', place, { property: other.pseudoElement ?? '', selector: other.text }));
     for (const { property, value, place: at } of declarations) {
-      if (/var\(/i.test(value) || judgeValue(property, value, false) !== 'invalid') continue;
+      if (/var\(/i.test(value) || judgeValue(property, value, holdsTag(property + value)) !== 'invalid') continue;
       report(finding('css-ignored', at, { detail: `"${value}" is no value of ${property}` }));
     }
   }

@@ -4,6 +4,7 @@ import { collectRules, type Condition, type SheetSource } from '../css/rules.js'
 import { parseStyleSheet, wholeSheet } from '../css/syntax.js';
 import { finding, type Report } from '../finding.js';
 import { escapeAttribute, escapeText } from '../html/escape.js';
+import { replaceSentinels } from '../html/tags.js';
 import { firstElement, textContent } from '../html/tree.js';
 import { compileLayout, type CompiledLayout } from '../layout/compile.js';
 import type { PictureSize } from '../layout/emit.js';
@@ -113,7 +114,10 @@ function printDocument(
 ): string {
   const { body, css: classes } = layout.print(writer, preheader(metadata, writer));
   const used = keyframes.filter((rule) => body.includes('animation:') && isAnimatedBy(body + classes, rule));
-  const css = [...used.map((rule) => withPicturePaths(rule, writer)), classes].filter((part) => part !== '').join('\n');
+  const rules = [...used.map((rule) => withPicturePaths(rule, writer)), classes]
+    .filter((part) => part !== '')
+    .join('\n');
+  const css = replaceSentinels(rules, (index) => writer.tag(index, 'text'));
   const direction = metadata.direction === null ? '' : ` dir="${escapeAttribute(metadata.direction, writer.tag)}"`;
   return [
     '<!doctype html>',

@@ -2,7 +2,8 @@ import { finding, type Report } from '../finding.js';
 import { parseHtml } from '../html/parse.js';
 import { escapeAttribute, escapeHtml } from '../html/escape.js';
 import { replaceSentinels, sentinel, splitAtSentinels, type TagDelimiters } from '../html/tags.js';
-import { attribute, elementsOf, firstElement } from '../html/tree.js';
+import { tagContexts } from '../html/tag-context.js';
+import { attribute, elementsOf, firstElement, type Doc } from '../html/tree.js';
 import { neutralDialect, type Dialect } from '../merge/dialect.js';
 import { joinedPieces, type OutputPiece } from '../merge/literal-text.js';
 import { systemValues, type MergeFields, type MergeTag } from '../merge/model.js';
@@ -16,7 +17,7 @@ import type { TextOptions } from '../plaintext/options.js';
 import { convertRegions } from '../region/convert-regions.js';
 import { applyEdits } from '../text/apply-edits.js';
 import { SourceText } from '../text/source-text.js';
-import { spanAt } from '../text/span.js';
+import { spanAt, type Span } from '../text/span.js';
 import type { CompiledMessage, MessageVersions } from './compile-message.js';
 import { fillSample, type SampleRecipient } from './fill-sample.js';
 import { withAddresses, type OwnText } from './own-text.js';
@@ -65,7 +66,8 @@ export function renderMessage(versions: MessageVersions, input: RenderInput, rep
     const names = regions.map(({ name }) => name).join(', ');
     report(finding('region-loss', first.place, { dialect: input.dialect.title, names }));
   }
-  const { html, link, texts: inHtml } = writeVersion(message, input, tags, report);
+  const { html, link, texts: inHtml, written } = writeVersion(message, input, tags, report);
+  reportLeftOut(message, written, report);
   const forText = textTags(tags, input.dialect);
   const texts = forText === tags ? inHtml : textsOf(forText, input, report);
   const inText = (text: string): string => replaceSentinels(text, (index) => texts.write(index, 'text'));
@@ -188,6 +190,8 @@ function escapeValue(value: string): string {
 
 interface WrittenVersion {
   readonly html: string;
+  /** The numbers of the tags that were written. */
+  readonly written: ReadonlySet<number>;
   readonly texts: TagTexts;
   /** The address of a link as it is written. */
   readonly link: (address: string) => string;
@@ -203,9 +207,14 @@ function writeVersion(
   const texts = textsOf(tags, input, report);
   const link = (address: string): string => withLinkParameters(address, input.linkParameters, tags) ?? address;
   reportUnclearLinks(message, input, report);
+  const written = new Set<number>();
+  const write = dialect.verbatim ? texts.write : tagPlace;
   const html = message.html(
     {
-      tag: dialect.verbatim ? texts.write : tagPlace,
+      tag: (index, context) => {
+        written.add(index);
+        return write(index, context);
+      },
       picture: input.picturePath,
       link,
       regions: dialect.verbatim || Object.keys(dialect.regions).length > 0,
@@ -213,8 +222,32 @@ function writeVersion(
     dialect.webFonts,
   );
   const pictured = withPicturePaths(html, message, input, dialect.verbatim ? dialect.delimiters : []);
-  if (dialect.verbatim) return { html: pictured, texts, link };
-  return { html: withRegions(withTags(pictured, texts, dialect), message, dialect, report), texts, link };
+  if (dialect.verbatim) return { html: pictured, written, texts, link };
+  return { html: withRegions(withTags(pictured, texts, dialect), message, dialect, report), written, texts, link };
+}
+
+/** No merge tag is lost without a word: what compilation leaves out is said. */
+function reportLeftOut({ source: { tags, doc } }: CompiledMessage, written: ReadonlySet<number>, report: Report): void {
+  const unwritten = tags.flatMap((tag, index) => (written.has(index) || tag.kind === 'broken' ? [] : [{ tag, index }]));
+  if (unwritten.length === 0) return;
+  const contextAt = tagContexts(doc);
+  const elsewhere = placesElsewhere(doc);
+  for (const { tag, index } of unwritten) {
+    const start = doc.tags[index]?.start ?? 0;
+    const isElsewhere = elsewhere.some((span) => span.start <= start && start < span.end);
+    // Comments are for the author.
+    if (isElsewhere || contextAt(start).kind === 'comment') continue;
+    const why = 'nothing that the HTML shows holds it';
+    report(finding('tag-left-out', tag.place, { tag: tag.place.source.slice(tag.place.span), why }));
+  }
+}
+
+/** What is read in place of the content of elements, and the metadata: they are not of the HTML's body. */
+function placesElsewhere(doc: Doc): Span[] {
+  return [...elementsOf(doc.root)].flatMap((element) => {
+    const said = element.attributes.get('data-text')?.span ?? [];
+    return element.tag === 'meta' || element.tag === 'title' ? (element.span ?? []) : said;
+  });
 }
 
 /** Finished HTML with the paths of pictures that its author wrote into comments, sets of sources and pieces of their own. */
