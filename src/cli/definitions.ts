@@ -154,22 +154,34 @@ function defineInline({ program, io, common, finish }: Definition): void {
     .option('--out <path>', 'the output file, or the folder for several (default: standard output)')
     .option('--css <file...>', 'style sheets to add before those of the document')
     .option('--keep-head', 'leave in the head what was inlined, too')
+    .addOption(
+      new Option(
+        '--unused <what>',
+        'what becomes of rules, fonts, keyframes and custom properties in the head that nothing uses',
+      )
+        .choices(['keep', 'drop'])
+        .default('keep'),
+    )
     .option('--dialect <name>', 'the dialect of the template tags in the file (default: all that are known)')
     .addHelpText(
       'after',
       examples(
         'inscriba inline messages/may-newsletter.html --out inlined.html',
-        'inscriba inline - < messages/may-newsletter.html > inlined.html',
+        'inscriba inline exported.html --unused drop > inlined.html',
       ),
     )
     .action(
-      async (files: string[], options: { out?: string; css?: string[]; keepHead?: boolean; dialect?: string }) => {
+      async (
+        files: string[],
+        options: { out?: string; css?: string[]; keepHead?: boolean; unused: 'keep' | 'drop'; dialect?: string },
+      ) => {
         const { inlineCommand } = await import('./inline.js');
         const request = {
           files,
           out: options.out ?? null,
           css: options.css ?? [],
           keepHead: options.keepHead === true,
+          dropUnused: options.unused === 'drop',
           dialect: options.dialect ?? null,
         };
         finish(await inlineCommand({ ...request, ...common() }, io));

@@ -3,7 +3,9 @@ import { attribute, elementsOf, type Doc, type ElementNode } from '../core/html/
 import { exitCodeOf, finding, type Finding } from '../core/finding.js';
 import { parseHtml } from '../core/html/parse.js';
 import type { TagDelimiters } from '../core/html/tags.js';
-import { inlineStyles } from '../core/inline/inline.js';
+import { inlineStyles, isClipped } from '../core/inline/inline.js';
+import { dropUnused } from '../core/inline/unused.js';
+import { SourceText } from '../core/text/source-text.js';
 import { isStyleLink, readSheets, type SheetFile } from '../core/inline/sheets.js';
 import { knownDelimiters } from '../project/delimiters.js';
 import { readTextFile } from '../project/text-file.js';
@@ -17,6 +19,8 @@ export interface InlineCommandOptions extends CommonOptions {
   readonly out: string | null;
   readonly css: readonly string[];
   readonly keepHead: boolean;
+  /** Whether what nothing uses is left out of the head. */
+  readonly dropUnused: boolean;
   readonly dialect: string | null;
 }
 
@@ -66,7 +70,11 @@ async function inlineFile(
   const folder = input === '-' ? io.folder : dirname(resolve(io.folder, input));
   const linked = await readLinked(doc, folder, io, report);
   const sheets = readSheets(doc, added, (element) => linked.get(element) ?? null, report);
-  const text = inlineStyles({ doc, sheets, keepHead: options.keepHead }, report);
+  const said: Finding[] = [];
+  const inlined = inlineStyles({ doc, sheets, keepHead: options.keepHead }, (item) => said.push(item));
+  const text = options.dropUnused ? dropUnused(new SourceText(file.source.name, inlined), delimiters, report) : inlined;
+  // What is dropped may bring the file below the size at which it would be clipped.
+  findings.push(...said.filter(({ code }) => code !== 'html-clipped' || isClipped(text)));
   return file.hasByteOrderMark ? `\ufeff${text}` : text;
 }
 

@@ -67,6 +67,11 @@ export const cssFindings = {
     reason: 'The custom property {name} has no value here',
     fix: 'Set it where this element or one around it is styled, or give var() a fallback.',
   },
+  'css-variable-empty': {
+    severity: 'warning',
+    reason: 'The custom property {name} has no value here, so browsers take the declaration for none',
+    fix: 'Give var() a fallback, or set the property where this element or one around it is styled.',
+  },
   'layer-conditional': {
     severity: 'warning',
     reason: 'The layer "{name}" first comes up under a condition, so the order of layers depends on it',
@@ -120,6 +125,11 @@ export const cssFindings = {
     reason:
       'The styles of this <{tag}> cannot be kept exactly: "revert-layer" uncovers what no style attribute can say',
     fix: 'Write the value that is meant instead of revert-layer.',
+  },
+  'unused-dropped': {
+    severity: 'note',
+    reason: '{file}: {rules} that nothing here uses, and what belongs to them, are left out: {size}',
+    fix: 'Nothing has to be done. Without --unused drop they stay.',
   },
   'inline-no-tag': {
     severity: 'note',

@@ -5,7 +5,7 @@ import { applyEdits, type Edit } from '../text/apply-edits.js';
 import { writtenValue, type Doc } from '../html/tree.js';
 import type { Span } from '../text/span.js';
 import { rebaseAddresses } from '../css/addresses.js';
-import type { Sheet } from './sheets.js';
+import { isBlankSheet, type Sheet } from './sheets.js';
 
 /** What the head's style sheets are to become. */
 export interface HeadPlan {
@@ -46,7 +46,7 @@ export function headEdits(plan: HeadPlan): Edit[] {
     edits.push(...sheetEdits(plan, result.sheet, result.text, extra));
   }
   const loose = [...results.filter(({ sheet }) => sheet.kind === 'added').map(({ text }) => text), pending].filter(
-    (text) => !isBlank(text),
+    (text) => !isBlankSheet(text),
   );
   if (loose.length > 0) edits.push(newStyleElement(plan.doc, loose.map((text) => text.trim()).join('\n')));
   return edits;
@@ -62,16 +62,11 @@ function sheetEdits(plan: HeadPlan, sheet: Sheet, text: string, extra: string): 
       sheet.conditions.length === 0
         ? ''
         : ` media="${sheet.conditions.map((condition) => condition.text.replace(/"/g, '&quot;')).join('')}"`;
-    return [{ span: element.span, text: isBlank(full) ? '' : `<style${media}>\n${full.trim()}\n</style>` }];
+    return [{ span: element.span, text: isBlankSheet(full) ? '' : `<style${media}>\n${full.trim()}\n</style>` }];
   }
   if (full === original) return [];
-  if (isBlank(full) && !plan.keepHead) return [{ span: element.span, text: '' }];
+  if (isBlankSheet(full) && !plan.keepHead) return [{ span: element.span, text: '' }];
   return [{ span: sheet.span, text: full }];
-}
-
-/** White space, comments and the markers of old are nothing to keep an element for. */
-function isBlank(css: string): boolean {
-  return /^(?:\s|\/\*[\s\S]*?\*\/|<!--|-->)*$/.test(css);
 }
 
 /** Before the end of the head, or where the document's first tag begins. */

@@ -49,6 +49,11 @@ const LONG_STYLE = 2048;
 /** Some webmail cuts HTML off at about this many bytes. */
 const CLIPPING_SIZE = 100 * 1024;
 
+/** Whether finished HTML is longer than some webmail shows. */
+export function isClipped(html: string): boolean {
+  return html.length > CLIPPING_SIZE;
+}
+
 /**
  * Moves what style sheets say into style attributes. In a browser the result computes to the same styles at every width,
  * scheme and state; without its style elements, to what the unconditional rules come to. Everything that has no part in
@@ -98,7 +103,7 @@ function finish(doc: Doc, edits: readonly Edit[], report: Report): string {
   const { text, rejected } = applyEdits(doc.source.text, edits);
   if (rejected.length > 0) throw new Error(`Inlining made ${rejected.length} edits that overlap.`);
   checkTags(doc, text, report);
-  if (text.length > CLIPPING_SIZE)
+  if (isClipped(text))
     report(
       finding(
         'html-clipped',
@@ -158,7 +163,7 @@ function readElements(
       if (unresolved.has(declaration)) return;
       unresolved.add(declaration);
       const name = /var\(\s*(--[^\s,)]+)/i.exec(declaration.value)?.[1] ?? declaration.value;
-      report(finding('css-unknown-variable', declaration.place, { name }));
+      report(finding('css-variable-empty', declaration.place, { name }));
     },
   };
   const alike = new StyleCache();

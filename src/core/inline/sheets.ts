@@ -86,6 +86,11 @@ function sheetFromFile(
   return { ...link, source, text, items, span, kept: isCutByTags(source, text, tags, report), base };
 }
 
+/** Whether a sheet holds nothing to keep an element for: white space, comments and the markers of old. */
+export function isBlankSheet(css: string): boolean {
+  return /^(?:\s|\/\*[\s\S]*?\*\/|<!--|-->)*$/.test(css);
+}
+
 /** Whether template tags stand between rules or declarations: which of them hold is then up to the platform. */
 function isCutByTags(source: SourceText, masked: string, tags: readonly Span[], report: Report): boolean {
   const cut = tags.find(({ start }) => masked[start] === ' ');
