@@ -1,7 +1,7 @@
 import { finding, type Report } from '../finding.js';
 import { parseHtml } from '../html/parse.js';
 import { escapeAttribute, escapeHtml } from '../html/escape.js';
-import { replaceSentinels, sentinel, splitAtSentinels, type TagDelimiters } from '../html/tags.js';
+import { neutralDelimiters, replaceSentinels, sentinel, splitAtSentinels, type TagDelimiters } from '../html/tags.js';
 import { tagContexts } from '../html/tag-context.js';
 import { attribute, elementsOf, firstElement, type Doc } from '../html/tree.js';
 import { neutralDialect, type Dialect } from '../merge/dialect.js';
@@ -70,12 +70,12 @@ export function renderMessage(versions: MessageVersions, input: RenderInput, rep
   reportLeftOut(message, written, report);
   const forText = textTags(tags, input.dialect);
   const texts = forText === tags ? inHtml : textsOf(forText, input, report);
-  const inText = (text: string): string => replaceSentinels(text, (index) => texts.write(index, 'text'));
+  const inText = (text: string): string => textInDialect(text, { tags: forText, texts }, input.dialect);
   const links = [...elementsOf(doc.root)].flatMap((element) =>
     element.tag === 'a' ? [link(attribute(element, 'href') ?? '')] : [],
   );
   const lines =
-    versions.ownText === null ? textLines(versions, html, input, report) : ownLines(versions.ownText, input, report);
+    versions.ownText === null ? textLines(versions, input, report) : ownLines(versions.ownText, input, report);
   return {
     html,
     text: printLines(lines),
@@ -126,20 +126,46 @@ function filledVersion(message: CompiledMessage, input: SampleInput): string {
   return fillSample(withPicturePaths(html, message, input, []), tags, input.recipient, escapeValue);
 }
 
-/** The text version that is made from the message, in its dialect. */
-function textLines(versions: MessageVersions, html: string, input: RenderInput, report: Report): PlainLine[] {
+/** A merge tag while a text version is made: its place by its number, in the neutral notation, which no other text has then. */
+const PLACE = /@\{(\d+)\}/g;
+
+/**
+ * The text version that is made from the message, in its dialect. It is laid out with places for tags, and what only looks
+ * like a tag of the dialect is told from them as in any text.
+ */
+function textLines({ html, text: message }: MessageVersions, input: RenderInput, report: Report): PlainLine[] {
   const { dialect } = input;
-  const tags = textTags(versions.text.source.tags, dialect);
-  const isSame = versions.text === versions.html && tags === versions.text.source.tags;
-  const forText = isSame ? html : writeVersion(versions.text, input, tags, report).html;
-  const { doc } = parseHtml(new SourceText('index.html', forText), dialect.delimiters);
-  return plainLines(doc, { ...input.text, tagRole: tagRoles([dialect]) });
+  const tags = textTags(message.source.tags, dialect);
+  const texts = textsOf(tags, input, report);
+  if (message !== html) reportUnclearLinks(message, input, report);
+  const written = message.html(
+    {
+      tag: (index) => `@{${index}}`,
+      picture: input.picturePath,
+      link: (address) => withLinkParameters(address, input.linkParameters, tags) ?? address,
+      regions: false,
+    },
+    dialect.webFonts,
+  );
+  const { doc } = parseHtml(new SourceText('index.html', written), [neutralDelimiters]);
+  const filled = (text: string): string => text.replace(PLACE, (_, index) => texts.write(Number(index), 'text'));
+  const roles = tagRoles([dialect]);
+  const lines = plainLines(doc, {
+    ...input.text,
+    measure: (text) => input.text.measure(filled(text)),
+    tagRole: (tag) => roles(filled(tag)),
+  });
+  return lines.map((line) => {
+    const places = line.text.replace(PLACE, (_, index) => sentinel(Number(index)));
+    return { ...line, text: textInDialect(places, { tags, texts }, dialect) };
+  });
 }
 
 /** The text version that an author wrote, in a dialect. */
 function ownLines(own: OwnText, input: RenderInput, report: Report): PlainLine[] {
   const { dialect } = input;
-  const texts = textsOf(textTags(own.tags, dialect), input, report);
+  const tags = textTags(own.tags, dialect);
+  const texts = textsOf(tags, input, report);
   const used = printedNames(own.tags);
   for (const name of dialect.required.filter((required) => !used.has(required)))
     report(
@@ -149,15 +175,14 @@ function ownLines(own: OwnText, input: RenderInput, report: Report): PlainLine[]
         requirement(name, dialect),
       ),
     );
-  const text = linkedText(own, input);
-  if (dialect.verbatim) return fixedLines(replaceSentinels(text, (index) => texts.write(index, 'text')));
-  return fixedLines(
-    withTags(
-      replaceSentinels(text, (index) => tagPlace(index, 'text')),
-      texts,
-      dialect,
-    ),
-  );
+  return fixedLines(textInDialect(linkedText(own, input), { tags, texts }, dialect));
+}
+
+/** Plain text with its tags as a dialect writes them; what only looks like a tag stays text. */
+function textInDialect(text: string, written: WrittenTags, dialect: Dialect): string {
+  if (dialect.verbatim) return replaceSentinels(text, (index) => written.texts.write(index, 'text'));
+  const places = replaceSentinels(text, (index) => tagPlace(index, 'text'));
+  return withTags(places, written, dialect);
 }
 
 /** A text with the parameters of links on its web addresses. */
@@ -223,7 +248,12 @@ function writeVersion(
   );
   const pictured = withPicturePaths(html, message, input, dialect.verbatim ? dialect.delimiters : []);
   if (dialect.verbatim) return { html: pictured, written, texts, link };
-  return { html: withRegions(withTags(pictured, texts, dialect), message, dialect, report), written, texts, link };
+  return {
+    html: withRegions(withTags(pictured, { tags, texts }, dialect), message, dialect, report),
+    written,
+    texts,
+    link,
+  };
 }
 
 /** No merge tag is lost without a word: what compilation leaves out is said. */
@@ -272,12 +302,22 @@ function tagPlace(index: number, context: 'text' | 'attribute'): string {
   return sentinel(index * 2 + (context === 'attribute' ? 1 : 0));
 }
 
+/** Tags, and how a dialect writes them. */
+interface WrittenTags {
+  readonly tags: readonly MergeTag[];
+  readonly texts: TagTexts;
+}
+
 /** Finished HTML with its tags; text that the dialect would take for a tag is written as the dialect writes such text. */
-function withTags(html: string, texts: TagTexts, dialect: Dialect): string {
+function withTags(html: string, { tags, texts }: WrittenTags, dialect: Dialect): string {
   const pieces = splitAtSentinels(html).map((piece): OutputPiece => {
     if (typeof piece === 'string') return { kind: 'text', text: piece, isLiteral: false, quoteAt: () => '' };
     const context = piece % 2 === 1 ? 'attribute' : 'text';
-    return { kind: 'tag', text: texts.write(piece >> 1, context), isLiteral: false, quoteAt: () => '' };
+    const tag = tags[piece >> 1];
+    // A text that a tag prints becomes part of the text around it, with which it may look like a tag.
+    const isText = tag?.kind === 'literal' || (tag?.kind === 'output' && tag.value.kind === 'text');
+    const text = texts.write(piece >> 1, context);
+    return { kind: isText ? 'text' : 'tag', text, isLiteral: isText, quoteAt: () => '' };
   });
   return joinedPieces(pieces, dialect, () => false).join('');
 }

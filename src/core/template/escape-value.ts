@@ -1,6 +1,9 @@
-/** Data are no notation: what looks like a merge tag in them is printed as it stands. */
+/**
+ * Data are no notation: what looks like a merge tag in them, or would be one together with what stands around them, is
+ * printed as it stands.
+ */
 export function withoutTags(text: string): string {
-  return text.replace(/@\{/g, '@@{').replace(/^\{/, '&#123;');
+  return text.replace(/@\{/g, '@@{').replace(/^\{/, '&#123;').replace(/@$/, '&#64;');
 }
 
 /** Escapes a value for text and for attributes; in one without quotes white space, too, which would end it. */

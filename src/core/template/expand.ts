@@ -148,10 +148,10 @@ class Expander {
     return new MappedText(source.name, this.#pieces);
   }
 
-  /** A value in plain text, where it must not complete what stands before it to a merge tag. */
+  /** A value in plain text, where it must not complete what stands before or behind it to a merge tag. */
   private asPlainText(piece: string): string {
     const before = this.#pieces[this.#pieces.length - 1]?.text ?? '';
-    const plain = piece.replace(/@\{/g, '@@{');
+    const plain = piece.replace(/@\{/g, '@@{').replace(/@$/, '@{"@"}');
     return before.endsWith('@') ? plain.replace(/^\{/, '@{"{"}') : plain;
   }
 
