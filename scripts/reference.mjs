@@ -61,8 +61,8 @@ ${configRows(configSchema.describe(), '')}
 
 ## Filters
 
-Filters of build values, \`$\{path | filter "parameter"}\`. Platforms know \`upper\`, \`lower\` and \`capital\` in merge tags, as far as their
-dialect says.
+Filters of build values, \`$\{path | filter "parameter"}\`. In merge tags stand those that
+the dialect of the platform has: \`inscriba dialect show\` lists them.
 
 | filter | parameter | gives |
 | --- | --- | --- |

@@ -19,7 +19,7 @@ export function textWidth(text: string): number {
 function endOfChunk(text: string, start: number): number {
   const most = start + CHUNK;
   if (most >= text.length) return text.length;
-  const blank = text.lastIndexOf(' ', most);
-  if (blank > start) return blank + 1;
+  const blank = text.slice(start, most).lastIndexOf(' ');
+  if (blank > 0) return start + blank + 1;
   return /[\udc00-\udfff]/.test(text.charAt(most)) ? most - 1 : most;
 }

@@ -16,6 +16,12 @@ fields:
 destinations: { out: { dialect: neutral } }
 `;
 
+/** A zip that says that its sizes take 64 bits: the record that names their place stands before its end. */
+const short = Buffer.from(zipSync({ 'a.html': Buffer.from('~~A~~') }));
+const shortEnd = short.lastIndexOf('PK\u0005\u0006', undefined, 'latin1');
+const locator = Buffer.concat([Buffer.from('PK\u0006\u0007', 'latin1'), Buffer.alloc(16)]);
+const zip64 = Buffer.concat([short.subarray(0, shortEnd), locator, short.subarray(shortEnd)]);
+
 describe('adopt', () => {
   test('makes a message of finished HTML: neutral tags, regions, pictures; and declares what it lacked', () => {
     folder = new TestFolder().write({
@@ -77,6 +83,7 @@ describe('adopt', () => {
       1,
       'it holds no HTML file',
     ],
+    ['a zip of the kind for more than 4 GB', { 'x.zip': zip64 }, ['x.zip'], 1, 'it is a ZIP64'],
     ['a mail without HTML', { 'x.eml': 'Subject: a\r\n\r\nhello' }, ['x.eml'], 1, 'it holds no HTML'],
     [
       'a block that is not closed',

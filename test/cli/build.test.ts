@@ -120,12 +120,12 @@ const mistakes: Mistake[] = [
   ],
   [
     'a missing key',
-    (project) => project.change('inscriba.yaml', 'name: Alder Lane Tool Library\nsender', 'sender'),
+    (project) => project.change('inscriba.yaml', '  address: desk@alderlane.example\n', ''),
     ['build'],
     2,
-    'inscriba.yaml:1:1',
+    'inscriba.yaml:3:1',
     'config-missing-key',
-    'Add "name:" with a value.',
+    'Add "address:" with a value.',
   ],
   [
     'a missing file',

@@ -92,6 +92,62 @@ describe('inline', () => {
     expect(run.err).toContain('page.html:1:8  note  inline-no-tag  The rule for body stays in the head');
   });
 
+  test('--unused drop leaves out of the head what nothing uses, and says how much', () => {
+    const css =
+      '@font-face{font-family:Gone;src:url(g.woff2)}@font-face{font-family:Used;src:url(u.woff2)}' +
+      '@keyframes gone{from{top:0}}.none:hover{color:red}.a:hover{color:blue}[data-reader] .a{color:green}' +
+      '@media (max-width:600px){.none{color:red}.a{font-family:Used}}:root{--gone:1px}body .none{margin:0}';
+    folder = new TestFolder().write({ 'page.html': page.replace('.a{color:red}', css) });
+    const run = folder.run(['inline', 'page.html', '--unused', 'drop']);
+    expect(run.out).toContain(
+      '<style>@font-face{font-family:Used;src:url(u.woff2)}.a:hover{color:blue}[data-reader] .a{color:green}' +
+        '@media (max-width:600px){.a{font-family:Used}}</style>',
+    );
+    expect([run.code, run.err.split('\n')[0]]).toEqual([
+      0,
+      'note  unused-dropped  page.html: 5 rules that nothing here uses, and what belongs to them, are left out: 0.1 KB',
+    ]);
+    expect(folder.run(['inline', 'page.html']).out).toContain('@keyframes gone');
+    expect(folder.run(['inline', 'page.html', '--unused', 'some']).code).toBe(2);
+  });
+
+  test('a mistake in a condition and a variable without a value are warnings; every tag stays', () => {
+    const html =
+      '<style>\n@media max-width: 600px { p { color: red } }\n@media screen and max-width: 600px { p { color: red } }\n' +
+      'tr { background-color: white; margin: var(--none) }</style>\n' +
+      '<table><tr style="background-color: {{color}};"><td>x</td></tr></table>\n';
+    folder = new TestFolder().write({ 'page.html': html });
+    const run = folder.run(['inline', 'page.html']);
+    expect(run.code).toBe(0);
+    expect(run.out).toContain('<tr style="margin:unset;background-color:{{color}}">');
+    expect([...run.err.matchAll(/^page\.html:(\S+ {2}\w+ {2}\S+)/gm)].map(([, what]) => what)).toEqual([
+      '4:31  warning  css-variable-empty',
+      '2:1  warning  css-ignored',
+      '3:1  warning  css-ignored',
+    ]);
+  });
+
+  test('the first hundred of many findings are printed, then how many more there are', () => {
+    folder = new TestFolder().write({
+      'page.html': `<style>${'p:nonsense{color:red}'.repeat(4000)}</style><p>x</p>\n`,
+    });
+    const run = folder.run(['inline', 'page.html']);
+    expect([run.code, run.err.match(/css-ignored/g)?.length]).toEqual([0, 100]);
+    expect(run.err.trimEnd().split('\n').at(-1)).toBe('… and 3900 warnings more.');
+  });
+
+  test('a project of fields alone is enough; what needs destinations asks for them', () => {
+    folder = new TestFolder().write({
+      'inscriba.yaml': 'fields: { first_name: { sample: Ines } }\n',
+      'page.html': page,
+      'messages/a.html': '<p>x</p>',
+    });
+    expect(folder.run(['inline', 'page.html'])).toEqual({ code: 0, out: inlined, err: '' });
+    expect(folder.run(['convert', 'page.html', '--from', 'bellmoor', '--to', 'oxbow']).code).toBe(0);
+    const build = folder.run(['build']);
+    expect([build.code, build.err]).toEqual([2, expect.stringContaining('destinations-missing')]);
+  });
+
   test('an unknown dialect is named with the nearest one', () => {
     folder = new TestFolder().write({ 'page.html': page });
     const run = folder.run(['inline', 'page.html', '--dialect', 'belmoor']);

@@ -91,7 +91,7 @@ describe('text versions that authors say otherwise', () => {
 =====
 
 See the shelf of @{branch ?? 'ours'} [1], new "alt" for
-@{first_name ?? 'you'}
+@{first_name ?? "you"}
 
 two in one
 

@@ -102,7 +102,7 @@ function draw(syntax: Syntax, random: Random, depth: number): string {
     case 'Type':
       return drawType(syntax.name ?? '', random, depth);
     case 'Property':
-      return draw((dictionary.properties[syntax.name ?? '']?.syntax ?? noSyntax) as Syntax, random, depth + 1);
+      return draw(dictionary.properties[syntax.name ?? '']?.syntax ?? noSyntax, random, depth + 1);
     case 'Function':
       return `${syntax.name ?? ''}(`;
     case 'Token':

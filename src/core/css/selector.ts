@@ -190,6 +190,7 @@ function combine(left: Part, combinator: string, right: Part, context: SelectorC
       left.complex && !left.anchored ? remembered(left.matches) : left.matches,
       combinator,
       right.matches,
+      left.anchored,
       context,
     ),
     specificity: left.specificity + right.specificity,
@@ -214,12 +215,20 @@ function remembered(matches: Matcher): Matcher {
   };
 }
 
-function combinedMatcher(left: Matcher, combinator: string, right: Matcher, context: SelectorContext): Matcher {
+function combinedMatcher(
+  left: Matcher,
+  combinator: string,
+  right: Matcher,
+  isAnchored: boolean,
+  context: SelectorContext,
+): Matcher {
   const isOpen = (element: IndexedElement): boolean =>
     readingOf(context) !== 'matches' && hasOpenSiblings(element, context);
   switch (combinator) {
-    case ' ':
-      return (element) => right(element) && someAncestor(element, left);
+    case ' ': {
+      const isInside = ancestorMatcher(left, !isAnchored);
+      return (element) => right(element) && isInside(element);
+    }
     case '>':
       return (element) => right(element) && element.parent !== null && left(element.parent);
     case '+':
@@ -237,9 +246,34 @@ function combinedMatcher(left: Matcher, combinator: string, right: Matcher, cont
   }
 }
 
-function someAncestor(element: IndexedElement, matches: Matcher): boolean {
-  for (let at = element.parent; at !== null; at = at.parent) if (matches(at)) return true;
-  return false;
+/** How far ancestors are climbed for each element anew; few messages are deeper. */
+const NEAR = 64;
+
+/**
+ * Whether some ancestor matches. Where elements are nested very deep, the answer for those far up is kept, so that a chain of
+ * them is not climbed again from each.
+ * @param isLasting whether an element always matches or never does
+ */
+function ancestorMatcher(matches: Matcher, isLasting: boolean): Matcher {
+  const answers = new WeakMap<IndexedElement, boolean>();
+  const inOrAround = (from: IndexedElement): boolean => {
+    const climbed: IndexedElement[] = [];
+    let answer = false;
+    for (let at: IndexedElement | null = from; at !== null && !answer; at = at.parent) {
+      const known = answers.get(at);
+      answer = known ?? matches(at);
+      climbed.push(at);
+      if (known !== undefined) break;
+    }
+    for (const element of climbed) answers.set(element, answer);
+    return answer;
+  };
+  return (element) => {
+    let at = element.parent;
+    for (let steps = 0; at !== null && (steps < NEAR || !isLasting); steps += 1, at = at.parent)
+      if (matches(at)) return true;
+    return at !== null && inOrAround(at);
+  };
 }
 
 function somePrevious(element: IndexedElement, matches: Matcher): boolean {

@@ -10,7 +10,7 @@ import { parseHtml } from '../html/parse.js';
 import type { TagDelimiters } from '../html/tags.js';
 import { attribute, firstElement, writtenValue, type Doc } from '../html/tree.js';
 import { applyEdits, type Edit } from '../text/apply-edits.js';
-import { SourceText } from '../text/source-text.js';
+import type { SourceText } from '../text/source-text.js';
 import type { Span } from '../text/span.js';
 import { isBlankSheet, readSheets, type Sheet } from './sheets.js';
 
@@ -106,14 +106,15 @@ class Dropper {
 
   editsOf(sheet: Sheet): Edit[] {
     const edits = sheet.items.flatMap((item) => this.item(item, sheet));
-    if (edits.length === 0 || sheet.element?.span == null) return edits;
+    const whole = sheet.element?.span ?? null;
+    if (edits.length === 0 || whole === null) return edits;
     const { start } = sheet.span;
     const within = edits.map(({ span, text }) => ({
       span: { start: span.start - start, end: span.end - start },
       text,
     }));
     const left = applyEdits(sheet.source.slice(sheet.span), within).text;
-    return isBlankSheet(left) ? [{ span: sheet.element.span, text: '' }] : edits;
+    return isBlankSheet(left) ? [{ span: whole, text: '' }] : edits;
   }
 
   private isUsed({ selectors }: StyleRule): boolean {

@@ -82,6 +82,12 @@ export function convertTags(source: SourceText, setting: ConversionSetting, repo
   const collect = (item: Finding): void => {
     // Where losses are allowed, a tag that nobody knows is left out; everywhere else it is an error.
     if (/^merge-loss/.test(item.code) && saidAt.has(item.place?.span.start ?? -1)) return;
+    // The end of a block that another dialect opens is no second mistake.
+    if (
+      item.code === 'merge-crossed' &&
+      found.some(({ code, data }) => code === 'tag-foreign' && data['tag'] === item.data['opened'])
+    )
+      return;
     const owner = item.code === 'tag-unknown' ? ownerOf(item) : null;
     const isLeftOut = setting.answers !== null && item.code === 'tag-unknown' && owner === null;
     const told: Finding =

@@ -63,7 +63,7 @@ function damagedPatterns({ open, close }: TagDelimiters): DamagedPattern[] {
 
 function damagedIn(text: string, from: number, to: number, patterns: readonly DamagedPattern[]): ScannedTag[] {
   const gap = text.slice(from, to);
-  if (!/[%<&]/.test(gap)) return [];
+  if (!/[%<&\u00A0\u202F]/.test(gap)) return [];
   const found: ScannedTag[] = [];
   for (const { expression, isAddress } of patterns) {
     if (isAddress && !gap.includes('%')) continue;

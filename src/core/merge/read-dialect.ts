@@ -17,7 +17,7 @@ import type { MergeFields, MergeTag } from './model.js';
 import { patternReader, piecesOf, type Filling, type PatternReader } from './pattern.js';
 import { readCondition, readValue, type PathResolver } from './read-expression.js';
 import { readPath, type NameScope } from './read-path.js';
-import { repairsOf, standsInAddress } from './repair.js';
+import { repairsOf, standsInAddress, withPlainSpaces, type RepairedTag } from './repair.js';
 import { withDamagedTags } from './damaged-tags.js';
 import { scanTags, type ScannedTag } from './scan-tags.js';
 import { dataPath, itemShapeOf, shapeOf, type KnownData, type LoopItem } from './shapes.js';
@@ -106,7 +106,11 @@ class DialectReader {
       return plain({ kind: 'broken', place });
     }
     if (scanned.kind === 'damaged') return this.repaired(scanned);
-    const read = this.attempt(scanned.text, scanned) ?? this.repaired(scanned);
+    const spaced = withPlainSpaces(scanned.text);
+    const read =
+      (spaced === null ? null : this.mended(scanned, spaced)) ??
+      this.attempt(scanned.text, scanned) ??
+      this.repaired(scanned);
     if (read !== null) return read;
     this.report(
       finding('tag-unknown', place, { tag: this.source.slice(scanned.tagSpan), dialect: this.dialect.title }),
@@ -127,14 +131,19 @@ class DialectReader {
 
   private repaired(scanned: ScannedTag): ReadTag | null {
     const { text } = this.source;
-    for (const { text: meant, markup, damage } of repairsOf(scanned.text, standsInAddress(text, scanned.span.start))) {
-      const read = this.attempt(meant, scanned);
-      if (read === null) continue;
-      const data = { tag: this.source.slice(scanned.tagSpan), meant, damage };
-      this.report(finding('tag-repaired', read.tag.place, data));
-      return { ...read, verdict: 'repaired', note: damage, markup };
+    for (const candidate of repairsOf(scanned.text, standsInAddress(text, scanned.span.start))) {
+      const read = this.mended(scanned, candidate);
+      if (read !== null) return read;
     }
     return null;
+  }
+
+  private mended(scanned: ScannedTag, { text, markup, damage }: RepairedTag): ReadTag | null {
+    const read = this.attempt(text, scanned);
+    if (read === null) return null;
+    const data = { tag: this.source.slice(scanned.tagSpan), meant: text, damage };
+    this.report(finding('tag-repaired', read.tag.place, data));
+    return { ...read, verdict: 'repaired', note: damage, markup };
   }
 
   /** Reads one tag; what the attempt found out is kept only where it succeeds. */

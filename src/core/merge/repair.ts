@@ -31,11 +31,27 @@ export function repairsOf(written: string, inAddress: boolean): RepairedTag[] {
   );
 }
 
-/** A text with plain quotes and blanks, and without character references. */
+/**
+ * The tag with plain spaces, where others stand in it that languages may read as spaces and platforms do not. In a fallback, quoted
+ * or not, they are the author's.
+ */
+export function withPlainSpaces(written: string): RepairedTag | null {
+  if (!ODD_SPACE.test(written)) return null;
+  const text = written
+    .replace(/^[^|?/,"']*/, plainSpaces)
+    .replace(/[\u00A0\u202F\u200B-\u200D\u2060\uFEFF\u00AD]+(?=[^\p{L}\p{N}\s]{1,2}$)/u, plainSpaces);
+  return text === written ? null : { text, markup: '', damage: 'spaces stood in it that are not plain ones' };
+}
+
+const ODD_SPACE = /[\u00A0\u202F\u200B-\u200D\u2060\uFEFF\u00AD]/;
+
+function plainSpaces(text: string): string {
+  return text.replace(/[\u00A0\u202F]/g, ' ').replace(/[\u200B-\u200D\u2060\uFEFF\u00AD]/g, '');
+}
+
+/** A text with plain quotes and spaces, and without character references. */
 function straight(text: string): string {
-  return decodeHTML(text)
-    .replace(/[\u00A0\u202F]/g, ' ')
-    .replace(/[\u200B\u200C\u200D\u2060\uFEFF\u00AD]/g, '')
+  return plainSpaces(decodeHTML(text))
     .replace(/[“”„«»]/g, '"')
     .replace(/[‘’‚]/g, "'");
 }
