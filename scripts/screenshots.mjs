@@ -160,7 +160,7 @@ shell(
   },
 );
 await terminal('list-terminal', 'inscriba list', 26);
-await terminal('dialect-terminal', 'inscriba dialect show larkfold', 43, 156);
+await terminal('dialect-terminal', 'inscriba dialect show larkfold', 52, 156);
 shell(`rm -r ${work}/* && cp -r ${resolve('demo')}/. ${work} && mkdir drafts && cp images/poster.png drafts`, {
   cwd: work,
 });

@@ -331,10 +331,19 @@ function foreignOwners(source: SourceText, others: readonly Dialect[]): (item: F
     const text = source.slice(place.span);
     const known = owners.get(text);
     if (known !== undefined) return known;
-    const owner = others.find((dialect) => isKnown(source, place.span, dialect) && isTelling(text, dialect)) ?? null;
+    const owner =
+      others.find(
+        (dialect) => beginsAsIn(text, dialect) && isKnown(source, place.span, dialect) && isTelling(text, dialect),
+      ) ?? null;
     owners.set(text, owner);
     return owner;
   };
+}
+
+function beginsAsIn(text: string, { delimiters }: Dialect): boolean {
+  return delimiters.some(({ open, trim_open: trimmed }) =>
+    [open, trimmed ?? open].some((mark) => text.startsWith(mark.trim())),
+  );
 }
 
 /** Tells whether a span overlaps any of the given ones. */

@@ -19,7 +19,7 @@ const references: Readonly<Record<string, string>> = {
  * references are how an author prints braces, and are left alone.
  */
 export function withDamagedTags(text: string, found: readonly ScannedTag[], dialect: Dialect): ScannedTag[] {
-  const patterns = dialect.delimiters.filter(({ content }) => content !== 'none').flatMap(damagedPatterns);
+  const patterns = patternsOf(dialect);
   const damaged: ScannedTag[] = [];
   let position = 0;
   for (const [index, start] of [...found.map(({ span }) => span.start), text.length].entries()) {
@@ -27,6 +27,16 @@ export function withDamagedTags(text: string, found: readonly ScannedTag[], dial
     position = found[index]?.span.end ?? text.length;
   }
   return damaged.length === 0 ? [...found] : [...found, ...damaged].sort((a, b) => a.span.start - b.span.start);
+}
+
+const compiled = new WeakMap<Dialect, readonly DamagedPattern[]>();
+
+function patternsOf(dialect: Dialect): readonly DamagedPattern[] {
+  const known = compiled.get(dialect);
+  if (known !== undefined) return known;
+  const patterns = dialect.delimiters.filter(({ content }) => content !== 'none').flatMap(damagedPatterns);
+  compiled.set(dialect, patterns);
+  return patterns;
 }
 
 interface DamagedPattern {

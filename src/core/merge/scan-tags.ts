@@ -30,6 +30,24 @@ interface Stretch {
   readonly close: RegExp;
 }
 
+/** What a dialect's tags and stretches begin with. */
+interface Marks {
+  readonly stretches: readonly Stretch[];
+  readonly opening: RegExp;
+}
+
+const marks = new WeakMap<Dialect, Marks>();
+
+/** Made once for each dialect: each of many unknown tags is read by itself. */
+function marksOf(dialect: Dialect): Marks {
+  const known = marks.get(dialect);
+  if (known !== undefined) return known;
+  const stretches = [...stretchesOf(dialect, 'comment', 'comment'), ...stretchesOf(dialect, 'verbatim', 'literal')];
+  const made = { stretches, opening: openingOf(dialect.delimiters, stretches) };
+  marks.set(dialect, made);
+  return made;
+}
+
 class Scanner {
   readonly #found: ScannedTag[] = [];
   readonly #stretches: readonly Stretch[];
@@ -41,9 +59,10 @@ class Scanner {
     private readonly text: string,
     private readonly dialect: Dialect,
   ) {
-    this.#stretches = [...stretchesOf(dialect, 'comment', 'comment'), ...stretchesOf(dialect, 'verbatim', 'literal')];
+    const { stretches, opening } = marksOf(dialect);
+    this.#stretches = stretches;
     this.#delimiters = dialect.delimiters;
-    this.#opening = openingOf(dialect.delimiters, this.#stretches);
+    this.#opening = opening;
   }
 
   all(): ScannedTag[] {
