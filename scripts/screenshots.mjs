@@ -111,7 +111,9 @@ async function mailbox(page) {
 /** Runs a command in a real terminal window and photographs it. */
 async function terminal(name, command, rows, columns = 128) {
   const display = ':77';
-  const server = spawn('Xvfb', [display, '-screen', '0', '1280x800x24', '-nolisten', 'tcp'], { stdio: 'ignore' });
+  const server = spawn('Xvfb', [display, '-screen', '0', `1280x${Math.max(800, rows * 18)}x24`, '-nolisten', 'tcp'], {
+    stdio: 'ignore',
+  });
   const env = { ...process.env, DISPLAY: display };
   await pause(1500);
   const script = join(work, `${name}.sh`);
@@ -160,7 +162,7 @@ shell(
   },
 );
 await terminal('list-terminal', 'inscriba list', 26);
-await terminal('dialect-terminal', 'inscriba dialect show larkfold', 52, 156);
+await terminal('dialect-terminal', 'inscriba dialect show larkfold', 53, 156);
 shell(`rm -r ${work}/* && cp -r ${resolve('demo')}/. ${work} && mkdir drafts && cp images/poster.png drafts`, {
   cwd: work,
 });

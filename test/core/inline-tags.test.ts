@@ -177,6 +177,12 @@ const odd: Row[] = [
     'css-variable-empty',
   ],
   [
+    'of a list with rules nested in it, only what is not inlined stays important',
+    '#i:hover,p{padding-top:4px;b{color:red!important}}',
+    '<p id="i">x</p><p>y</p>',
+    '<style>#i:hover{padding-top:4px!important}#i:hover,p{b{color:red!important}}</style> | <p id="i" style="padding-top:4px">x</p><p style="padding-top:4px">y</p>',
+  ],
+  [
     'an important rule for print beats the style attribute from the head',
     '@media print{p{color:red!important}}',
     '<p style="color:blue">x</p>',

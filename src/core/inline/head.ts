@@ -135,7 +135,13 @@ class SheetEditor {
 
   private rule(rule: RawRule): Edit[] {
     if (this.isRemovable(rule)) return [this.removal(rule.place.span)];
-    return [...this.trimmedSelectors(rule), ...this.spentDeclarations(rule), ...this.declarations(rule.items)];
+    const split = this.splitOff(rule);
+    return [
+      ...split,
+      ...this.trimmedSelectors(rule),
+      ...this.spentDeclarations(rule),
+      ...this.declarations(rule.items),
+    ];
   }
 
   private isRemovable(rule: RawRule): boolean {
@@ -169,6 +175,30 @@ class SheetEditor {
         ? ''
         : `${written(forVariables)}{${variables.map(({ property, value, important }) => `${property}:${writtenValue(this.plan.doc, value)}${important ? '!important' : ''}`).join(';')}}`;
     return [{ span: rule.prelude, text: before + written(kept) }];
+  }
+
+  /**
+   * Where rules are nested in one of which some selectors are inlined, what it says itself goes into a rule for the other
+   * selectors, so that nothing important is left for those; what is nested still needs them all.
+   */
+  private splitOff(rule: RawRule): Edit[] {
+    const [own, ...more] = (this.#byRule.get(rule) ?? []).filter(({ place }) => place === rule.place);
+    const isLeading = rule.items[0]?.kind === 'declaration' && rule.items.some(({ kind }) => kind !== 'declaration');
+    if (this.plan.keepHead || own === undefined || more.length > 0 || !isLeading) return [];
+    const { selectors, declarations } = own;
+    const kept = selectors.filter((selector) => !this.plan.isDone(own, selector));
+    const hasVariables = declarations.some(({ property }) => property.startsWith('--'));
+    if (kept.length === 0 || kept.length === selectors.length || hasVariables) return [];
+    const said = declarations.map((declaration) => {
+      this.#gone.add(declaration);
+      const { property, value, important } = declaration;
+      const text = writtenValue(this.plan.doc, rebaseAddresses(value, this.sheet.base));
+      return `${property}:${text}${important || this.plan.important.has(declaration) ? '!important' : ''}`;
+    });
+    const prelude = this.sheet.source.slice(rule.prelude);
+    const list = kept.map(({ start, end }) => prelude.slice(start, end).trim()).join(',');
+    const { start } = rule.place.span;
+    return [{ span: { start, end: start }, text: `${list}{${said.join(';')}}` }];
   }
 
   /** Declarations that are inlined everywhere; left here, an important one would beat what is inline. */

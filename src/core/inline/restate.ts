@@ -1,4 +1,6 @@
 import type { Declared } from '../css/cascade.js';
+import type { Selector } from '../css/selector.js';
+import type { AtRule } from '../css/syntax.js';
 import type { Contender, StyledElement } from './plan.js';
 import { rebaseAddresses } from '../css/addresses.js';
 import type { Sheet } from './sheets.js';
@@ -86,9 +88,20 @@ function boost(name: string, target: Specificity, own: Specificity): string {
   );
 }
 
-/** Conditions and scopes around a rule are written around its copy; layers are not, as the copy has its own rank. */
+/**
+ * Layers do not go with a copy, as it has its own rank; nor do scopes that depend on no state: the class stands within them, and
+ * by its nearness to a scope a copy would beat those behind it.
+ */
+function isSettled(atRule: AtRule, selector: Selector | undefined): boolean {
+  if (atRule.name === 'layer') return true;
+  const prelude = atRule.place.source.slice(atRule.prelude);
+  const isOfRoot = /^[>+~]|&|:scope/i.test(selector?.flat() ?? '&');
+  return atRule.name === 'scope' && !isOfRoot && !prelude.includes(':');
+}
+
+/** Conditions around a rule, and scopes that may come and go, are written around its copy. */
 function wrap(declared: Declared, rule: string): string {
-  const atRules = declared.match?.rule.atRules.filter((atRule) => atRule.name !== 'layer') ?? [];
+  const atRules = declared.match?.rule.atRules.filter((atRule) => !isSettled(atRule, declared.match?.selector)) ?? [];
   const { source } = declared.declaration.place;
   const inner = atRules.reduceRight((text, atRule) => `@${atRule.name} ${source.slice(atRule.prelude)}{${text}}`, rule);
   const media = declared.match?.rule.sheet.conditions ?? [];
