@@ -1,6 +1,9 @@
 import { describe, expect, test } from '@jest/globals';
 import type { Finding } from '../../src/core/finding.js';
 import type { TagDelimiters } from '../../src/core/html/tags.js';
+import { parseHtml } from '../../src/core/html/parse.js';
+import { checkTags } from '../../src/core/html/tag-check.js';
+import { SourceText } from '../../src/core/text/source-text.js';
 import { inlineText } from '../support/inline-text.js';
 
 const delimiters: readonly TagDelimiters[] = [
@@ -209,4 +212,18 @@ describe('odd and invalid CSS', () => {
     const out = inlineText(`<style>p{--v0:red;${chain};color:var(--v4000)}</style><p>x</p>`);
     expect(out).toContain('color:red');
   });
+});
+
+test('a result in which a tag is gone, changed or new is told, whatever made it', () => {
+  const checked = (before: string, after: string): string[] => {
+    const findings: Finding[] = [];
+    const { doc } = parseHtml(new SourceText('page.html', before), delimiters);
+    checkTags(doc, after, (item) => findings.push(item));
+    return findings.map(({ code, data, place }) => `${code} ${String(data['tag'])} at ${place?.span.start}`);
+  };
+  expect(checked('<p>{{a}} <b>{{b}}</b></p>', '<p>{{a}} <b>{{b}}</b></p>')).toEqual([]);
+  expect(checked('<p>{{a}} <b>{{b}}</b></p>', '<p>{{a}} <b></b></p>')).toEqual(['tags-changed {{b}} at 12']);
+  expect(checked('<p>{{a}} <b>{{b}}</b></p>', '<p>{{a}} <b>{{ b }}</b></p>')).toEqual(['tags-changed {{b}} at 12']);
+  expect(checked('<p>{{a}}</p>', '<p>{{a}}{{c}}</p>')).toEqual(['tags-changed {{c}} at 0']);
+  expect(checked('<p style="color:{{c}}">{{a}}</p>', '<p>{{a}}</p>')).toEqual(['tag-left-out {{c}} at 16']);
 });

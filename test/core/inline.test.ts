@@ -150,6 +150,32 @@ const rows: Row[] = [
     '<style>p{--c:red;}@media (max-width:600px){p{--c:var(--none)}}\n.in-1:not(in){color:var(--c)!important}\n</style> | <p class="in-1" style="color:red">x</p>',
   ],
   [
+    'what is added stands outside a sheet whose last rule is never closed',
+    'p{--c:red;color:var(--c)}@media (max-width:600px){p{--c:var(--none)}}b:hover( {}',
+    '<p>x</p>',
+    '<style>p{--c:red;}@media (max-width:600px){p{--c:var(--none)}}b:hover( {}</style><style>\n.in-1:not(in){color:var(--c)!important}\n</style>\n | <p class="in-1" style="color:red">x</p>',
+  ],
+  [
+    'a copy of a scoped rule stands outside of its scope, whose nearness would make it win',
+    'b{--c:red;color:var(--c)}@media (max-width:9px){b{--c:var(--none)}}@scope (.a){b:hover{color:lime}}@media print{#i{color:blue}}',
+    '<p class="a"><b id="i">x</b></p>',
+    '<style>b{--c:red;}@media (max-width:9px){b{--c:var(--none)}}@scope (.a){b:hover{color:lime!important}}@media print{#i{color:blue!important}}\n' +
+      '.in-1:not(#in-1).in-1:not(in){color:var(--c)!important}\nb:hover.in-1:not(#in-1){color:lime!important}\n@media print{#i.in-1.in-1:not(in){color:blue!important}}\n' +
+      '</style> | <p class="a"><b id="i" class="in-1" style="color:red">x</b></p>',
+  ],
+  [
+    'revert-layer uncovers an old attribute, which revert would not',
+    'table{border:0}table{border-top:revert-layer}',
+    '<table border="1"></table><table></table>',
+    ' | <table border="1" style="border:0;border-top:revert-layer"></table><table style="border:0;border-top:revert"></table>',
+  ],
+  [
+    'what a first line sets reaches the elements in it',
+    'p{--n:1px}p::first-line{--n:4px}b{padding:var(--n)}',
+    '<p><b>x</b></p>',
+    '<style>p{--n:1px}p::first-line{--n:4px}</style> | <p><b style="padding:1px;padding:var(--n,1px)">x</b></p>',
+  ],
+  [
     'strings change their quotes',
     'p{font-family:"Trebuchet MS",serif}',
     '<p>x</p>',

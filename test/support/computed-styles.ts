@@ -41,11 +41,15 @@ export async function loadPair(page: Page, first: string, second: string): Promi
           [...(frame.contentDocument?.querySelectorAll('link') ?? [])].some(({ sheet }) => sheet === null),
         );
       while (isLoading()) await new Promise((resolve) => setTimeout(resolve, 2));
-      // What was laid out before a sheet had come is laid out anew.
+      // What was laid out before a sheet had come is laid out anew, from no boxes at all.
       for (const frame of document.querySelectorAll('iframe')) {
-        frame.style.display = 'none';
-        void frame.offsetWidth;
-        frame.style.display = '';
+        const root = frame.contentDocument?.documentElement;
+        if (root === undefined) continue;
+        const written = root.getAttribute('style');
+        root.setAttribute('style', 'display:none!important');
+        void root.offsetWidth;
+        if (written === null) root.removeAttribute('style');
+        else root.setAttribute('style', written);
       }
     },
     [first, second] as const,

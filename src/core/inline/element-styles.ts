@@ -1,5 +1,6 @@
 import { compareCascade, type Declared } from '../css/cascade.js';
 import { reduceCalc } from '../css/calc.js';
+import type { Declaration } from '../css/syntax.js';
 import { judgeForCascade, judgeValue, type Validity } from '../css/validity.js';
 import {
   declaredVariables,
@@ -37,29 +38,41 @@ export interface Variables {
   readonly vanishing: Inherited<boolean>;
 }
 
-/** No custom properties at all. */
-export const noVariables: Variables = {
-  values: new Inherited<string>(null, new Map()),
-  changing: new Inherited<boolean>(null, new Map()),
-  vanishing: new Inherited<boolean>(null, new Map()),
-};
+/**
+ * The custom properties around the root: none has a value, but what a first line sets may change anywhere.
+ * @param ofLines what rules for `::first-line` set, which the elements in that line inherit
+ */
+export function outermostVariables(ofLines: readonly Declaration[]): Variables {
+  const marked = (list: readonly Declaration[]): Inherited<boolean> =>
+    new Inherited<boolean>(null, new Map(list.map(({ property }) => [property, true])));
+  return {
+    values: new Inherited<string>(null, new Map()),
+    changing: marked(ofLines),
+    vanishing: marked(ofLines.filter(({ value }) => mayVanish(value))),
+  };
+}
 
-/** The custom properties of an element, from those of its parent and its own declarations (weakest first). */
+/**
+ * The custom properties of an element, from those of its parent and its own declarations (weakest first).
+ * @param ofLines as for the root: a first line stands between an element and those in it
+ */
 export function variablesOf(
   parent: Variables,
   unconditional: readonly Declared[],
   conditional: readonly Declared[],
+  ofLines: readonly Declaration[],
 ): Variables {
   const own = unconditional.filter(({ declaration }) => isCustom(declaration.property));
-  const changed = conditional.filter(({ declaration }) => isCustom(declaration.property));
+  const changed = conditional.map(({ declaration }) => declaration).filter(({ property }) => isCustom(property));
   if (own.length === 0 && changed.length === 0) return parent;
   const raw = declaredVariables(own.map(({ declaration }) => declaration));
   const values = resolveOwnVariables(parent.values, raw);
-  const changing = markReaders(parent.changing, raw, changed);
+  const open = [...changed, ...ofLines];
+  const changing = markReaders(parent.changing, raw, open);
   const vanishing = markReaders(
     parent.vanishing,
     raw,
-    changed.filter(({ declaration }) => mayVanish(declaration.value)),
+    open.filter(({ value }) => mayVanish(value)),
   );
   return { values, changing, vanishing };
 }
@@ -68,11 +81,11 @@ export function variablesOf(
 function markReaders(
   inherited: Inherited<boolean>,
   raw: ReadonlyMap<string, string | null>,
-  marked: readonly Declared[],
+  marked: readonly Declaration[],
 ): Inherited<boolean> {
   const own = new Map([...raw.keys()].map((name) => [name, false]));
   const readers = new Map<string, string[]>();
-  const open = marked.map(({ declaration }) => declaration.property);
+  const open = marked.map(({ property }) => property);
   for (const [name, value] of raw) {
     for (const read of variableNames(value ?? '')) {
       if (!raw.has(read) && inherited.get(read) === true) open.push(name);
@@ -152,7 +165,8 @@ export function composeStyle(
   }
   const entries = kept.reverse();
   return reverted.reduceRight<readonly InlineEntry[]>(
-    (list, declared) => (leavesTrace(declared, entries, conditional) ? revertTo(declared, list, context) : list),
+    (list, declared) =>
+      leavesTrace(declared, entries, conditional) ? revertTo(declared, list, conditional, context) : list,
     entries,
   );
 }
@@ -188,6 +202,7 @@ function beatsConditional(declared: Declared, conditional: readonly Declared[]):
 function revertTo(
   reverting: Declared,
   entries: readonly InlineEntry[],
+  conditional: readonly Declared[],
   context: CompositionContext,
 ): readonly InlineEntry[] {
   const { property } = reverting.declaration;
@@ -196,8 +211,13 @@ function revertTo(
     compareCascade(entry.declared, reverting) < 0 &&
     !sameLayer(entry.declared, reverting);
   const below = entries.filter(isBelow);
-  // `revert` takes old attributes along, and of a shorthand below only a part is uncovered.
-  if (context.hasHints || below.some((entry) => !covers(property, entry.property))) context.onInexact();
+  const isUncovered = !below.some((entry) => covers(entry.property, property));
+  // `revert` takes old attributes along. From the style attribute, `revert-layer` keeps them, with all that the head says.
+  const isHeadSilent = !conditional.some(({ declaration }) => overlaps(declaration.property, property));
+  const keepsHints = context.hasHints && isUncovered && isHeadSilent;
+  // Of a shorthand below only a part may be uncovered.
+  if ((context.hasHints && !keepsHints) || below.some((entry) => !covers(property, entry.property)))
+    context.onInexact();
   const { match, layerRank, specificity, proximity, order, position } = reverting;
   const raised = below.map((entry) => ({
     ...entry,
@@ -212,8 +232,8 @@ function revertTo(
       position,
     },
   }));
-  const base = { declared: reverting, property, value: 'revert', live: null, liveInHead: false };
-  const isUncovered = !below.some((entry) => covers(entry.property, property));
+  const value = keepsHints ? 'revert-layer' : 'revert';
+  const base = { declared: reverting, property, value, live: null, liveInHead: false };
   const rest = entries.filter((entry) => !isBelow(entry));
   return [...rest, ...(isUncovered ? [base] : []), ...raised].sort((a, b) => compareCascade(a.declared, b.declared));
 }

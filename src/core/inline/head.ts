@@ -1,8 +1,16 @@
 import type { StyleRule } from '../css/rules.js';
 import type { Selector } from '../css/selector.js';
-import type { AtRule, CssItem, Declaration, RawRule } from '../css/syntax.js';
+import {
+  parseStyleSheet,
+  wholeSheet,
+  type AtRule,
+  type CssItem,
+  type Declaration,
+  type RawRule,
+} from '../css/syntax.js';
 import { applyEdits, type Edit } from '../text/apply-edits.js';
 import { writtenValue, type Doc } from '../html/tree.js';
+import { SourceText } from '../text/source-text.js';
 import type { Span } from '../text/span.js';
 import { rebaseAddresses } from '../css/addresses.js';
 import { isBlankSheet, type Sheet } from './sheets.js';
@@ -30,14 +38,18 @@ export function headEdits(plan: HeadPlan): Edit[] {
     (rule) => rule.layer !== null && rule.selectors.some((selector) => !plan.isInlined(rule, selector)),
   );
   const results = plan.sheets.map((sheet) => ({ sheet, text: sheetText(plan, sheet, keepsLayers) }));
-  // A sheet with a condition of its own would make what is added conditional.
-  const last = results.findLast(
-    ({ sheet, text }) =>
-      !sheet.kept &&
-      sheet.element !== null &&
-      sheet.conditions.length === 0 &&
-      (sheet.kind === 'element' || text !== ''),
-  );
+  // A sheet with a condition of its own would make what is added conditional; one that ends in a broken rule, part of it.
+  const last =
+    plan.added.length === 0
+      ? undefined
+      : results.findLast(
+          ({ sheet, text }) =>
+            !sheet.kept &&
+            sheet.element !== null &&
+            sheet.conditions.length === 0 &&
+            (sheet.kind === 'element' || text !== '') &&
+            isClosed(text),
+        );
   const edits: Edit[] = [];
   let pending = plan.added.length === 0 ? '' : plan.added.join('\n');
   for (const result of results) {
@@ -48,8 +60,15 @@ export function headEdits(plan: HeadPlan): Edit[] {
   const loose = [...results.filter(({ sheet }) => sheet.kind === 'added').map(({ text }) => text), pending].filter(
     (text) => !isBlankSheet(text),
   );
-  if (loose.length > 0) edits.push(newStyleElement(plan.doc, loose.map((text) => text.trim()).join('\n')));
+  if (loose.length > 0) edits.push(newStyleElements(plan.doc, loose));
   return edits;
+}
+
+/** Whether a rule that is written behind a style sheet is one of its own, and not swallowed by what is never closed. */
+function isClosed(css: string): boolean {
+  const source = new SourceText('', `${css}\nx{}`);
+  const behind = parseStyleSheet(wholeSheet(source), () => undefined).at(-1);
+  return behind?.kind === 'rule' && source.slice(behind.prelude).trim() === 'x';
 }
 
 function sheetEdits(plan: HeadPlan, sheet: Sheet, text: string, extra: string): Edit[] {
@@ -69,12 +88,16 @@ function sheetEdits(plan: HeadPlan, sheet: Sheet, text: string, extra: string): 
   return [{ span: sheet.span, text: full }];
 }
 
-/** Before the end of the head, or where the document's first tag begins. */
-function newStyleElement(doc: Doc, css: string): Edit {
+/** Before the end of the head, or where the document's first tag begins; what is never closed ends with its element. */
+function newStyleElements(doc: Doc, sheets: readonly string[]): Edit {
   const head = doc.root.children.find((child) => child.kind === 'element' && child.tag === 'head');
   const close = head?.kind === 'element' ? (head.endTag?.start ?? head.startTag?.end) : undefined;
   const at = close ?? doc.doctype?.span.end ?? 0;
-  return { span: { start: at, end: at }, text: `<style>\n${css}\n</style>\n` };
+  const css = sheets.map((sheet, place) => {
+    const isLast = place === sheets.length - 1;
+    return `${sheet.trim()}\n${isLast || isClosed(sheet) ? '' : '</style>\n<style>\n'}`;
+  });
+  return { span: { start: at, end: at }, text: `<style>\n${css.join('')}</style>\n` };
 }
 
 function sheetText(plan: HeadPlan, sheet: Sheet, keepsLayers: boolean): string {

@@ -12,6 +12,7 @@ import { indexElements, type ElementIndex, type IndexedElement } from '../css/el
 import { invalidMedia } from '../css/media-validity.js';
 import { collectRules, type Condition, type StyleRule } from '../css/rules.js';
 import type { Selector } from '../css/selector.js';
+import type { Declaration } from '../css/syntax.js';
 import { judgeValue } from '../css/validity.js';
 import { finding, type Report } from '../finding.js';
 import { checkTags } from '../html/tag-check.js';
@@ -21,7 +22,7 @@ import { writtenValue, type Doc } from '../html/tree.js';
 import { applyEdits, type Edit } from '../text/apply-edits.js';
 import {
   composeStyle,
-  noVariables,
+  outermostVariables,
   variablesOf,
   type CompositionContext,
   type InlineEntry,
@@ -155,6 +156,8 @@ function readElements(
   const matched = new Set<Selector>();
   const unresolved = new Set<Declared['declaration']>();
   const variables: Variables[] = [];
+  const ofLines = variablesOfLines(rules);
+  const outermost = outermostVariables(ofLines);
   const context: Omit<CompositionContext, 'hasHints' | 'onInexact'> = {
     quirks: index.doc.quirks,
     ownVariables: variablesInAttributes(index),
@@ -169,13 +172,15 @@ function readElements(
   const alike = new StyleCache();
   const unconditional = new Map<StyledElement['head'], readonly Declared[]>();
   const first = index.elements.map((element): StyledElement => {
-    const inherited = variables[element.parent?.order ?? -1] ?? noVariables;
+    const inherited = variables[element.parent?.order ?? -1] ?? outermost;
     const matches = matching[element.order] ?? [];
     const hasTag = element.node.tagId >= 0 && !shared.has(element.node.tagId);
     const key =
-      element.node.attributes.has('style') || isUnstyled(element) ? null : alike.key(matches, inherited, hasTag);
+      element.node.attributes.has('style') || isUnstyled(element)
+        ? null
+        : alike.key(matches, inherited, { hasTag, hasHints: hasPresentationalHints(element.node) });
     const known = key === null ? undefined : alike.get(key);
-    const own = known ?? readStyle(index, element, { matches, open, inherited, hasTag }, context, report);
+    const own = known ?? readStyle(index, element, { matches, open, inherited, ofLines, hasTag }, context, report);
     if (key !== null && known === undefined) alike.set(key, own);
     variables.push(own.variables);
     if (isUnstyled(element)) return { element, hasTag: true, inline: [], head: [], remaining: nothing };
@@ -207,6 +212,13 @@ function variablesInAttributes(index: ElementIndex): ReadonlySet<string> {
   for (const { node } of index.elements)
     for (const match of (node.attributes.get('style')?.value ?? '').matchAll(/--[^\s:;]+/g)) names.add(match[0]);
   return names;
+}
+
+/** The custom properties that rules set for a first line. */
+function variablesOfLines(rules: readonly StyleRule[]): Declaration[] {
+  return rules
+    .filter(({ selectors }) => selectors.some(({ pseudoElement }) => pseudoElement === '::first-line'))
+    .flatMap(({ declarations }) => declarations.filter(({ property }) => property.startsWith('--')));
 }
 
 /** Declarations of rules that stay in the head, though they hold without condition, compete with what is inline like any that stays. */
@@ -256,13 +268,14 @@ interface Surroundings {
   readonly matches: readonly Match[];
   readonly open: ReadonlySet<Selector>;
   readonly inherited: Variables;
+  readonly ofLines: readonly Declaration[];
   readonly hasTag: boolean;
 }
 
 function readStyle(
   index: ElementIndex,
   element: IndexedElement,
-  { matches, open, inherited, hasTag }: Surroundings,
+  { matches, open, inherited, ofLines, hasTag }: Surroundings,
   context: Omit<CompositionContext, 'hasHints' | 'onInexact'>,
   report: Report,
 ): ReadStyle {
@@ -270,7 +283,7 @@ function readStyle(
   const declared = [...declaredBy(matches, 'author', isOpen), ...declaredInAttribute(index, element, report)];
   const head = strongestPerDeclaration(declared.filter(staysInHead));
   const unconditional = strongestPerDeclaration(declared.filter((item) => !staysInHead(item)));
-  const variables = variablesOf(inherited, unconditional, head);
+  const variables = variablesOf(inherited, unconditional, head, ofLines);
   const inline =
     hasTag && !isUnstyled(element)
       ? composeStyle(unconditional, head, variables, {
@@ -291,9 +304,9 @@ class StyleCache {
   readonly #styles = new Map<string, ReadStyle>();
   readonly #ids = new Map<object, number>();
 
-  key(matches: readonly Match[], inherited: Variables, hasTag: boolean): string {
+  key(matches: readonly Match[], inherited: Variables, has: { hasTag: boolean; hasHints: boolean }): string {
     const ids = matches.map(({ selector, proximity }) => `${this.id(selector)}@${proximity}`);
-    return `${hasTag ? 'tag' : ''} ${this.id(inherited)} ${ids.join(' ')}`;
+    return `${has.hasTag ? 'tag' : ''} ${has.hasHints ? 'hints' : ''} ${this.id(inherited)} ${ids.join(' ')}`;
   }
 
   get(key: string): ReadStyle | undefined {
