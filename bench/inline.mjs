@@ -5,7 +5,7 @@ import * as csstree from 'css-tree';
 import { parse, serialize } from 'parse5';
 import { parseHtml, SourceText } from '../dist/core/index.js';
 import { inlineStyles } from '../dist/core/inline/inline.js';
-import { readSheets } from '../dist/core/inline/sheets.js';
+import { readSheets } from '../dist/core/css/cascade/sheets.js';
 
 const ROUNDS = 7;
 

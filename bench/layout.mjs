@@ -6,8 +6,8 @@ import { performance } from 'node:perf_hooks';
 import * as csstree from 'css-tree';
 import { parse } from 'parse5';
 import { SourceText } from '../dist/core/index.js';
-import { compileMessage } from '../dist/core/source/compile-message.js';
-import { readMessage } from '../dist/core/source/read-message.js';
+import { compileMessage } from '../dist/core/message/compile-message.js';
+import { readMessage } from '../dist/core/message/read-message.js';
 
 const ROUNDS = 9;
 /** Pages without parts, so that the floor parses what is compiled. */

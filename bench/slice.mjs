@@ -1,8 +1,8 @@
 // How long slicing a drawn newsletter of 600 × 4000 px takes, beside what reading and writing its pixels takes alone.
 // `npm run build && node bench/slice.mjs`
 import sharp from 'sharp';
-import { findCuts } from '../dist/core/slice/find-cuts.js';
-import { shownGrid } from '../dist/core/slice/plan.js';
+import { findCuts } from '../dist/core/slices/find-cuts.js';
+import { shownGrid } from '../dist/core/slices/plan.js';
 import { cutPicture, readPixels } from '../dist/pictures/cut-picture.js';
 import { drawOverview } from '../dist/pictures/draw-overview.js';
 

@@ -6,8 +6,8 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import { Command } from 'commander';
 import { definitions } from '../dist/cli/definitions.js';
 import { catalogue } from '../dist/core/index.js';
-import { filters } from '../dist/core/template/filters.js';
-import { configSchema } from '../dist/project/config-schema.js';
+import { filters } from '../dist/core/expressions/filters.js';
+import { configSchema } from '../dist/project/config/config-schema.js';
 import { carriedCss, unsupportedRules } from '../dist/core/layout/support.js';
 
 /** The names of all commands, as the program defines them; of a group its subcommands. */

@@ -7,12 +7,12 @@ import { join, resolve } from 'node:path';
 import { pathToFileURL } from 'node:url';
 import { chromium } from 'playwright-core';
 import { renderSample } from '../dist/core/index.js';
-import { neutralDialect } from '../dist/core/merge/dialect.js';
-import { loadConfig } from '../dist/project/config.js';
-import { FileLog } from '../dist/project/file-log.js';
-import { htmlNames, loadMessage, messageFiles } from '../dist/project/load-message.js';
-import { MessagePreparer } from '../dist/project/prepare-message.js';
-import { startMailbox } from '../dist/standin/mailbox.js';
+import { neutralDialect } from '../dist/core/dialects/dialect.js';
+import { loadConfig } from '../dist/project/config/config.js';
+import { FileLog } from '../dist/project/files/file-log.js';
+import { htmlNames, loadMessage, messageFiles } from '../dist/project/load/load-message.js';
+import { MessagePreparer } from '../dist/project/build/prepare-message.js';
+import { startMailbox } from '../dist/standins/mailbox.js';
 
 const target = resolve('docs/screenshots');
 const work = mkdtempSync(join(tmpdir(), 'inscriba-shots-'));

@@ -1,5 +1,5 @@
 #!/usr/bin/env node
-import { processIo } from './io.js';
+import { processIo } from './io/io.js';
 import { run } from './run.js';
 
 if (folderIsGone()) {

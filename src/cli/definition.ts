@@ -1,5 +1,5 @@
 import { InvalidArgumentError, type Command } from 'commander';
-import type { Io } from './io.js';
+import type { Io } from './io/io.js';
 import type { CommonOptions } from './run.js';
 
 /** What a command is defined on. */

@@ -45,7 +45,7 @@ export function defineImages({ program, io, common, finish }: Definition): void 
       ),
     )
     .action(async (files: string[], options: FileFlags & { maxKb?: number }) => {
-      const { embedCommand } = await import('./images.js');
+      const { embedCommand } = await import('./commands/images.js');
       finish(await embedCommand({ ...fileOptions(files, options), mostBytes: bytesOf(options.maxKb) }, io));
     });
 
@@ -72,7 +72,7 @@ export function defineImages({ program, io, common, finish }: Definition): void 
       ),
     )
     .action(async (files: string[], options: FileFlags & HostFlags) => {
-      const { hostCommand } = await import('./images-host.js');
+      const { hostCommand } = await import('./commands/images-host.js');
       const request = {
         to: options.to ?? null,
         baseUrl: options.baseUrl ?? null,
@@ -104,7 +104,7 @@ export function defineImages({ program, io, common, finish }: Definition): void 
         files: string[],
         options: FileFlags & { folder?: string; maxKb: number; timeout: number; allowLocal?: boolean },
       ) => {
-        const { fetchCommand } = await import('./images-fetch.js');
+        const { fetchCommand } = await import('./commands/images-fetch.js');
         const limits = {
           mostBytes: options.maxKb * 1024,
           milliseconds: options.timeout * 1000,
@@ -129,7 +129,7 @@ export function defineImages({ program, io, common, finish }: Definition): void 
       ),
     )
     .action(async (files: string[], options: FileFlags & { folder?: string; maxKb?: number }) => {
-      const { shrinkCommand } = await import('./images.js');
+      const { shrinkCommand } = await import('./commands/images.js');
       const request = { mostBytes: bytesOf(options.maxKb), folder: options.folder ?? null };
       finish(await shrinkCommand({ ...fileOptions(files, options), ...request }, io));
     });
@@ -165,7 +165,7 @@ export function defineSlice({ program, io, common, finish }: Definition): void {
       ),
     )
     .action(async (picture: string, options: SliceFlags) => {
-      const { sliceCommand } = await import('./slice.js');
+      const { sliceCommand } = await import('./commands/slice.js');
       const request = {
         picture,
         plan: options.plan ?? null,

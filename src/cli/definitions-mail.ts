@@ -1,6 +1,6 @@
 import { Argument, Option } from 'commander';
 import { examples, inherit, numberBetween, type Definition } from './definition.js';
-import type { Piece } from './copy.js';
+import type { Piece } from './commands/copy.js';
 
 /** `proof`. */
 export function defineProof({ program, io, common, finish }: Definition): void {
@@ -21,7 +21,7 @@ export function defineProof({ program, io, common, finish }: Definition): void {
       ),
     )
     .action(async (messages: string[], options: { to?: string[]; mail?: string[]; with?: string[] }) => {
-      const { proofCommand } = await import('./proof.js');
+      const { proofCommand } = await import('./commands/proof.js');
       const request = { messages, to: options.to ?? [], mail: options.mail ?? [], samples: options.with ?? [] };
       finish(await proofCommand({ ...request, ...common() }, io));
     });
@@ -49,7 +49,7 @@ export function defineDraft({ program, io, common, finish }: Definition): void {
       ),
     )
     .action(async (messages: string[], options: { to?: string[]; with?: string; imap?: boolean; out?: string }) => {
-      const { draftCommand } = await import('./draft.js');
+      const { draftCommand } = await import('./commands/draft.js');
       const request = {
         messages,
         to: options.to ?? [],
@@ -87,7 +87,7 @@ export function defineCopy({ program, io, common, finish }: Definition): void {
       ),
     )
     .action(async (message: string, piece: Piece, options: { to?: string[] }) => {
-      const { copyCommand } = await import('./copy.js');
+      const { copyCommand } = await import('./commands/copy.js');
       finish(await copyCommand({ message, piece, to: options.to ?? [], ...common() }, io));
     });
 }
@@ -105,7 +105,7 @@ export function defineStandin({ program, io, common, finish }: Definition): void
     .option('--keep <folder>', 'write each mail into this folder, too')
     .addHelpText('after', examples('inscriba standin', 'inscriba standin --smtp-port 2500 --keep mails'))
     .action(async (options: { smtpPort: number; pagePort: number; keep?: string }) => {
-      const { standinCommand } = await import('./standin.js');
+      const { standinCommand } = await import('./commands/standin.js');
       finish(await standinCommand({ ...options, keep: options.keep ?? null, ...common() }, io));
     });
 }

@@ -2,8 +2,8 @@ import { Option } from 'commander';
 import { defineImages, defineSlice } from './definitions-images.js';
 import { defineCopy, defineDraft, defineProof, defineStandin } from './definitions-mail.js';
 import { examples, inherit, numberBetween, type Definition } from './definition.js';
-import { packageShapes, type ShapeName } from '../core/package/shape-names.js';
-import type { FooterMode } from '../core/merge/footer.js';
+import { packageShapes, type ShapeName } from '../core/packages/shape-names.js';
+import type { FooterMode } from '../core/dialects/convert/footer.js';
 /** Every command, in the order of the help. What a command does is loaded when it runs. */
 export const definitions: readonly ((definition: Definition) => void)[] = [
   defineNew,
@@ -45,7 +45,7 @@ function defineNew({ program, io, common, finish }: Definition): void {
       examples('inscriba new project tool-library', 'inscriba new project tool-library --starter notice'),
     )
     .action(async (name: string, options: { starter: string; force?: boolean }) => {
-      const { newProjectCommand } = await import('./new.js');
+      const { newProjectCommand } = await import('./commands/new.js');
       finish(await newProjectCommand({ name, ...options, force: options.force === true, ...common() }, io));
     });
   inherit(command.command('message'))
@@ -67,7 +67,7 @@ function defineNew({ program, io, common, finish }: Definition): void {
       ),
     )
     .action(async (name: string, options: { starter: string; like?: string; force?: boolean }) => {
-      const { newMessageCommand } = await import('./new.js');
+      const { newMessageCommand } = await import('./commands/new.js');
       const request = { name, starter: options.starter, like: options.like ?? null, force: options.force === true };
       finish(await newMessageCommand({ ...request, ...common() }, io));
     });
@@ -78,7 +78,7 @@ function defineNew({ program, io, common, finish }: Definition): void {
     .option('--force', 'write over a part that is there')
     .addHelpText('after', examples('inscriba new part tool-card', 'inscriba new part opening-hours --force'))
     .action(async (name: string, options: { force?: boolean }) => {
-      const { newPartCommand } = await import('./new.js');
+      const { newPartCommand } = await import('./commands/new.js');
       finish(await newPartCommand({ name, force: options.force === true, ...common() }, io));
     });
 }
@@ -94,7 +94,7 @@ function defineList({ program, io, common, finish }: Definition): void {
     .option('--json', 'as JSON')
     .addHelpText('after', examples('inscriba list', 'inscriba list --topic monthly-news --json'))
     .action(async (options: { topic?: string; keyword?: string; json?: boolean }) => {
-      const { listCommand } = await import('./list.js');
+      const { listCommand } = await import('./commands/list.js');
       const request = { topic: options.topic ?? null, keyword: options.keyword ?? null, json: options.json === true };
       finish(await listCommand({ ...request, ...common() }, io));
     });
@@ -112,7 +112,7 @@ function defineBuild({ program, io, common, finish }: Definition): void {
     .option('--watch', 'stay, and rebuild what a change touches')
     .addHelpText('after', examples('inscriba build', 'inscriba build may-newsletter --to members --watch'))
     .action(async (messages: string[], options: { to?: string[]; out?: string; watch?: boolean }) => {
-      const { buildCommand } = await import('./build.js');
+      const { buildCommand } = await import('./commands/build.js');
       const request = { messages, to: options.to ?? [], out: options.out ?? null, watch: options.watch === true };
       finish(await buildCommand({ ...request, pack: null, ...common() }, io));
     });
@@ -138,7 +138,7 @@ function definePack({ program, io, common, finish }: Definition): void {
       examples('inscriba pack may-newsletter --to members', 'inscriba pack repair-day --to archive --shape eml'),
     )
     .action(async (messages: string[], options: { to?: string[]; shape?: ShapeName; out?: string }) => {
-      const { buildCommand } = await import('./build.js');
+      const { buildCommand } = await import('./commands/build.js');
       const request = { messages, to: options.to ?? [], out: options.out ?? null, watch: false };
       finish(await buildCommand({ ...request, pack: { shape: options.shape ?? null }, ...common() }, io));
     });
@@ -175,7 +175,7 @@ function defineInline({ program, io, common, finish }: Definition): void {
         files: string[],
         options: { out?: string; css?: string[]; keepHead?: boolean; unused: 'keep' | 'drop'; dialect?: string },
       ) => {
-        const { inlineCommand } = await import('./inline.js');
+        const { inlineCommand } = await import('./commands/inline.js');
         const request = {
           files,
           out: options.out ?? null,
@@ -213,7 +213,7 @@ function defineText({ program, io, common, finish }: Definition): void {
       ),
     )
     .action(async (files: string[], options: { out?: string; width: number; links: 'notes' | 'beside' | 'none' }) => {
-      const { textCommand } = await import('./text.js');
+      const { textCommand } = await import('./commands/text.js');
       finish(
         await textCommand(
           { files, out: options.out ?? null, width: options.width, links: options.links, ...common() },
@@ -259,7 +259,7 @@ function defineConvert({ program, io, common, finish }: Definition): void {
       ),
     )
     .action(async (files: string[], { out, report, fields, ...options }: ConvertFlags) => {
-      const { convertCommand } = await import('./convert.js');
+      const { convertCommand } = await import('./commands/convert.js');
       const paths = { out: out ?? null, report: report ?? null, fields: fields ?? null };
       finish(await convertCommand({ files, ...options, ...paths, ...common() }, io));
     });
@@ -290,7 +290,7 @@ function defineAdopt({ program, io, common, finish }: Definition): void {
       examples('inscriba adopt exported.zip', 'inscriba adopt exported.html --from oxbow --as spring-appeal'),
     )
     .action(async (file: string, options: { from: string; as?: string; force?: boolean }) => {
-      const { adoptCommand } = await import('./adopt.js');
+      const { adoptCommand } = await import('./commands/adopt.js');
       const request = { file, from: options.from, name: options.as ?? null, force: options.force === true };
       finish(await adoptCommand({ ...request, ...common() }, io));
     });
@@ -305,7 +305,7 @@ function defineDialect({ program, io, common, finish }: Definition): void {
     .description('Lists the dialects that ship and those of the project.')
     .addHelpText('after', examples('inscriba dialect list', 'inscriba dialect list --no-color'))
     .action(async () => {
-      const { dialectListCommand } = await import('./dialect.js');
+      const { dialectListCommand } = await import('./commands/dialect.js');
       finish(await dialectListCommand(common(), io));
     });
   inherit(command.command('show'))
@@ -314,7 +314,7 @@ function defineDialect({ program, io, common, finish }: Definition): void {
     .argument('<name>', 'the name of a dialect, or its file')
     .addHelpText('after', examples('inscriba dialect show bellmoor', 'inscriba dialect show dialects/ours.yaml'))
     .action(async (name: string) => {
-      const { dialectShowCommand } = await import('./dialect.js');
+      const { dialectShowCommand } = await import('./commands/dialect.js');
       finish(await dialectShowCommand(name, common(), io));
     });
   inherit(command.command('learn'))
@@ -333,7 +333,7 @@ function defineDialect({ program, io, common, finish }: Definition): void {
       ),
     )
     .action(async (files: string[], options: { name?: string; out?: string }) => {
-      const { dialectLearnCommand } = await import('./dialect.js');
+      const { dialectLearnCommand } = await import('./commands/dialect.js');
       finish(
         await dialectLearnCommand({ files, name: options.name ?? null, out: options.out ?? null, ...common() }, io),
       );
@@ -344,7 +344,7 @@ function defineDialect({ program, io, common, finish }: Definition): void {
     .argument('[name...]', 'names of dialects, or files; all where none is given')
     .addHelpText('after', examples('inscriba dialect check', 'inscriba dialect check dialects/ours.yaml'))
     .action(async (names: string[]) => {
-      const { dialectCheckCommand } = await import('./dialect.js');
+      const { dialectCheckCommand } = await import('./commands/dialect.js');
       finish(await dialectCheckCommand(names, common(), io));
     });
 }
@@ -358,7 +358,7 @@ function defineDemo({ program, io, common, finish }: Definition): void {
     .option('--out <folder>', 'the folder that outputs go below', 'out')
     .addHelpText('after', examples('inscriba demo', 'inscriba demo --out /tmp/alder-lane'))
     .action(async (options: { out: string }) => {
-      const { demoCommand } = await import('./demo.js');
+      const { demoCommand } = await import('./commands/demo.js');
       finish(await demoCommand({ out: options.out, ...common() }, io));
     });
 }

@@ -1,7 +1,7 @@
 import { Command, CommanderError } from 'commander';
 import { definitions } from './definitions.js';
-import type { Io } from './io.js';
-import { version } from './version.js';
+import type { Io } from './io/io.js';
+import { version } from './io/version.js';
 
 /** What every command may be told. */
 export interface CommonOptions {

@@ -1,4 +1,4 @@
-import { finding, type Finding } from '../core/finding.js';
+import { finding, type Finding } from '../core/findings/finding.js';
 
 /** How a connection is kept private: from its beginning, after asking for it, or not at all. */
 export type Security = 'tls' | 'starttls' | 'none';

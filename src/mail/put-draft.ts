@@ -1,5 +1,5 @@
 import { ImapFlow, type ListResponse } from 'imapflow';
-import { finding, type Finding } from '../core/finding.js';
+import { finding, type Finding } from '../core/findings/finding.js';
 import { connectionFinding, type MailServer } from './mail-server.js';
 import type { WrittenMail } from './mail.js';
 

@@ -1,6 +1,6 @@
 import { setTimeout as pause } from 'node:timers/promises';
 import { createTransport, type Transporter } from 'nodemailer';
-import { finding, type Finding } from '../core/finding.js';
+import { finding, type Finding } from '../core/findings/finding.js';
 import { connectionFinding, type MailServer } from './mail-server.js';
 import type { WrittenMail } from './mail.js';
 

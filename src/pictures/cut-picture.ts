@@ -1,5 +1,5 @@
-import { shownRegion, type ShownGrid, type Slice, type SlicePlan } from '../core/slice/plan.js';
-import type { Pixels, Region } from '../core/slice/pixels.js';
+import { shownRegion, type ShownGrid, type Slice, type SlicePlan } from '../core/slices/plan.js';
+import type { Pixels, Region } from '../core/slices/pixels.js';
 import { exactPng } from './exact-png.js';
 import { inspectPicture, type PictureFacts } from './inspect-picture.js';
 import { damageOf, reading, type MailPicture } from './lighter-picture.js';

@@ -1,4 +1,4 @@
-import type { Pixels, Region } from '../core/slice/pixels.js';
+import type { Pixels, Region } from '../core/slices/pixels.js';
 
 /** Wider than this an overview is of no more use. */
 const MOST_WIDTH = 1200;

@@ -1,4 +1,4 @@
-import type { Pixels } from '../core/slice/pixels.js';
+import type { Pixels } from '../core/slices/pixels.js';
 
 /** Pixels as the lightest PNG that keeps each of them: with a palette where they have few colours. */
 export async function exactPng({ width, height, data }: Pixels, isOpaque: boolean): Promise<Uint8Array> {

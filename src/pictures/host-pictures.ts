@@ -1,6 +1,6 @@
 import { join } from 'node:path';
 import { setTimeout as pause } from 'node:timers/promises';
-import { finding, type Finding } from '../core/finding.js';
+import { finding, type Finding } from '../core/findings/finding.js';
 import { countPictures } from './count-pictures.js';
 import { callWeb, type Answer, type Call, type CallResult } from './web-client.js';
 

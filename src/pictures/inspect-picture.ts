@@ -1,5 +1,5 @@
 import type { Metadata } from 'sharp';
-import { contentsOfDrawing, isDrawing, type DrawingContents } from '../core/picture/svg.js';
+import { contentsOfDrawing, isDrawing, type DrawingContents } from '../core/pictures/svg.js';
 
 /** More pixels than this in one frame are refused: a small file can unfold to more than a machine holds. */
 const MOST_PIXELS = 50_000_000;

@@ -1,6 +1,6 @@
 import { createRequire } from 'node:module';
 import { dirname, join } from 'node:path';
-import type { Pixels, Region } from '../core/slice/pixels.js';
+import type { Pixels, Region } from '../core/slices/pixels.js';
 
 /** A text that was read from a picture. */
 export interface ReadText {

@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, expect, test } from '@jest/globals';
 import type { Browser, Page } from 'playwright-core';
-import type { Finding } from '../../src/core/finding.js';
+import type { Finding } from '../../src/core/findings/finding.js';
 import { launchBrowser } from '../support/browser.js';
 import {
   compareHovered,

@@ -1,7 +1,6 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { fileURLToPath } from 'node:url';
 import stringWidth from 'string-width';
 import type { Browser, Page } from 'playwright-core';
 import { parseHtml } from '../../src/core/html/parse.js';
@@ -9,9 +8,8 @@ import { plainText } from '../../src/core/plaintext/plain-text.js';
 import { SourceText } from '../../src/core/text/source-text.js';
 import { launchBrowser } from '../support/browser.js';
 import { oddDocument } from '../support/odd-documents.js';
-import { TestFolder } from '../support/project.js';
+import { repository, TestFolder } from '../support/project.js';
 
-const repository = fileURLToPath(new URL('../../..', import.meta.url));
 let browser: Browser;
 let page: Page;
 

@@ -1,5 +1,5 @@
 import { afterAll, afterEach, beforeAll, describe, expect, test } from '@jest/globals';
-import type { Finding } from '../../src/core/finding.js';
+import type { Finding } from '../../src/core/findings/finding.js';
 import { putDrafts } from '../../src/mail/put-draft.js';
 import { ImapServer } from '../support/imap-server.js';
 import { headerOf, judgeMail, structureOf } from '../support/mail-judge.js';

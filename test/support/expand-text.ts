@@ -1,10 +1,10 @@
-import type { Finding } from '../../src/core/finding.js';
-import { atOrigin } from '../../src/core/finding.js';
+import type { Finding } from '../../src/core/findings/finding.js';
+import { atOrigin } from '../../src/core/findings/finding.js';
 import { expandPage } from '../../src/core/template/expand.js';
 import { readHtmlMessage, reportCycles } from '../../src/core/template/message-template.js';
 import type { Part } from '../../src/core/template/nodes.js';
 import { readPart } from '../../src/core/template/read-part.js';
-import { buildValue, type BuildRecord } from '../../src/core/template/values.js';
+import { buildValue, type BuildRecord } from '../../src/core/expressions/values.js';
 import type { MappedText } from '../../src/core/text/mapped-text.js';
 import { SourceText } from '../../src/core/text/source-text.js';
 

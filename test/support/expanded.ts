@@ -1,10 +1,10 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import type { Finding } from '../../src/core/finding.js';
-import { loadConfig } from '../../src/project/config.js';
-import { FileLog } from '../../src/project/file-log.js';
-import { htmlNames, loadMessage, messageFiles } from '../../src/project/load-message.js';
-import { MessagePreparer } from '../../src/project/prepare-message.js';
+import type { Finding } from '../../src/core/findings/finding.js';
+import { loadConfig } from '../../src/project/config/config.js';
+import { FileLog } from '../../src/project/files/file-log.js';
+import { htmlNames, loadMessage, messageFiles } from '../../src/project/load/load-message.js';
+import { MessagePreparer } from '../../src/project/build/prepare-message.js';
 import type { TestFolder } from './project.js';
 
 /**

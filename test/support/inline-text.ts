@@ -2,8 +2,8 @@ import { parseHtml } from '../../src/core/html/parse.js';
 import type { TagDelimiters } from '../../src/core/html/tags.js';
 import { attribute } from '../../src/core/html/tree.js';
 import { inlineStyles } from '../../src/core/inline/inline.js';
-import { readSheets } from '../../src/core/inline/sheets.js';
-import type { Finding } from '../../src/core/finding.js';
+import { readSheets } from '../../src/core/css/cascade/sheets.js';
+import type { Finding } from '../../src/core/findings/finding.js';
 import { SourceText } from '../../src/core/text/source-text.js';
 
 /** Inlines a document; what it links is given by name. */

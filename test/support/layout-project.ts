@@ -1,9 +1,8 @@
 import { cpSync, readdirSync } from 'node:fs';
 import { join } from 'node:path';
-import { fileURLToPath } from 'node:url';
-import { TestFolder, type Run } from './project.js';
+import { repository, TestFolder, type Run } from './project.js';
 
-const fixtures = fileURLToPath(new URL('../../../test/fixtures/layout', import.meta.url));
+const fixtures = join(repository, 'test/fixtures/layout');
 
 const configuration = `name: Layouts
 sender: { name: Layouts, address: desk@alderlane.example, postal_address: 14 Alder Lane, website: https://alderlane.example }

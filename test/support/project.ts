@@ -4,7 +4,8 @@ import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 
-const repository = fileURLToPath(new URL('../../..', import.meta.url));
+/** The folder of the package. */
+export const repository = fileURLToPath(new URL('../../..', import.meta.url));
 const program = join(repository, 'dist/cli/bin.js');
 
 /** What a run of the built program came to. */

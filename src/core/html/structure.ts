@@ -1,4 +1,4 @@
-import { finding, type Finding, type Place } from '../finding.js';
+import { finding, type Finding, type Place } from '../findings/finding.js';
 import type { Span } from '../text/span.js';
 import { elementsOf, type Doc, type ElementNode } from './tree.js';
 import type { ParseError } from './parse.js';

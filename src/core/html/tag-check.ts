@@ -1,4 +1,4 @@
-import { finding, type Report } from '../finding.js';
+import { finding, type Report } from '../findings/finding.js';
 import { SourceText } from '../text/source-text.js';
 import type { Span } from '../text/span.js';
 import { parseHtml } from './parse.js';

@@ -1,17 +1,17 @@
-import { compareCascade, type Declared } from '../css/cascade.js';
-import { reduceCalc } from '../css/calc.js';
-import type { Declaration } from '../css/syntax.js';
-import { judgeForCascade, judgeValue, type Validity } from '../css/validity.js';
+import { compareCascade, type Declared } from '../css/cascade/cascade.js';
+import { reduceCalc } from '../css/values/calc.js';
+import type { Declaration } from '../css/syntax/style-sheet.js';
+import { judgeForCascade, judgeValue, type Validity } from '../css/values/validity.js';
 import {
   declaredVariables,
   Inherited,
   resolveOwnVariables,
   substituteVariables,
   variableNames,
-} from '../css/variables.js';
+} from '../css/values/variables.js';
 import { covers, overlaps, PropertyIndex } from './property-sets.js';
-import { rebaseAddresses } from '../css/addresses.js';
-import type { Sheet } from './sheets.js';
+import { rebaseAddresses } from '../css/values/addresses.js';
+import type { Sheet } from '../css/cascade/sheets.js';
 
 /** A declaration that goes into an element's style attribute. */
 export interface InlineEntry {

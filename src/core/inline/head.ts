@@ -1,5 +1,5 @@
-import type { StyleRule } from '../css/rules.js';
-import type { Selector } from '../css/selector.js';
+import type { StyleRule } from '../css/cascade/rules.js';
+import type { Selector } from '../css/selectors/selector.js';
 import {
   parseStyleSheet,
   wholeSheet,
@@ -7,13 +7,13 @@ import {
   type CssItem,
   type Declaration,
   type RawRule,
-} from '../css/syntax.js';
+} from '../css/syntax/style-sheet.js';
 import { applyEdits, type Edit } from '../text/apply-edits.js';
 import { writtenValue, type Doc } from '../html/tree.js';
 import { SourceText } from '../text/source-text.js';
 import type { Span } from '../text/span.js';
-import { rebaseAddresses } from '../css/addresses.js';
-import { isBlankSheet, type Sheet } from './sheets.js';
+import { rebaseAddresses } from '../css/values/addresses.js';
+import { isBlankSheet, type Sheet } from '../css/cascade/sheets.js';
 
 /** What the head's style sheets are to become. */
 export interface HeadPlan {

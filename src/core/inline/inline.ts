@@ -1,4 +1,4 @@
-import { selectorSetting } from '../css/tagged-values.js';
+import { selectorSetting } from '../css/syntax/tagged-values.js';
 import {
   compareCascade,
   declaredBy,
@@ -7,14 +7,14 @@ import {
   RuleIndex,
   type Declared,
   type Match,
-} from '../css/cascade.js';
-import { indexElements, type ElementIndex, type IndexedElement } from '../css/element-index.js';
-import { invalidMedia } from '../css/media-validity.js';
-import { collectRules, type Condition, type StyleRule } from '../css/rules.js';
-import type { Selector } from '../css/selector.js';
-import type { Declaration } from '../css/syntax.js';
-import { judgeValue } from '../css/validity.js';
-import { finding, type Report } from '../finding.js';
+} from '../css/cascade/cascade.js';
+import { indexElements, type ElementIndex, type IndexedElement } from '../css/selectors/element-index.js';
+import { invalidMedia } from '../css/cascade/media-validity.js';
+import { collectRules, type Condition, type StyleRule } from '../css/cascade/rules.js';
+import type { Selector } from '../css/selectors/selector.js';
+import type { Declaration } from '../css/syntax/style-sheet.js';
+import { judgeValue } from '../css/values/validity.js';
+import { finding, type Report } from '../findings/finding.js';
 import { checkTags } from '../html/tag-check.js';
 import { withoutFiller } from '../html/mask.js';
 import { findTags, holdsTag } from '../html/tags.js';
@@ -32,7 +32,7 @@ import { headEdits } from './head.js';
 import { hasPresentationalHints, legacyAttributesFor } from './legacy-attributes.js';
 import { planImportance, type Plan, type StyledElement } from './plan.js';
 import { restateContenders } from './restate.js';
-import type { Sheet } from './sheets.js';
+import type { Sheet } from '../css/cascade/sheets.js';
 import { attributeEdits, declarationsText, writtenEntries, type NewAttribute } from './style-attribute.js';
 
 /** A document to inline. */

@@ -1,5 +1,5 @@
-import { legacyColor } from '../css/color.js';
-import { pixelsOf, readQuantity } from '../css/value.js';
+import { legacyColor } from '../css/values/color.js';
+import { pixelsOf, readQuantity } from '../css/values/value.js';
 import type { ElementNode } from '../html/tree.js';
 import type { NewAttribute, WrittenEntry } from './style-attribute.js';
 

@@ -1,9 +1,9 @@
-import type { Declared } from '../css/cascade.js';
-import type { Selector } from '../css/selector.js';
-import type { AtRule } from '../css/syntax.js';
+import type { Declared } from '../css/cascade/cascade.js';
+import type { Selector } from '../css/selectors/selector.js';
+import type { AtRule } from '../css/syntax/style-sheet.js';
 import type { Contender, StyledElement } from './plan.js';
-import { rebaseAddresses } from '../css/addresses.js';
-import type { Sheet } from './sheets.js';
+import { rebaseAddresses } from '../css/values/addresses.js';
+import type { Sheet } from '../css/cascade/sheets.js';
 import { declarationsText, writtenEntries } from './style-attribute.js';
 
 /** Rules for the head that restate what competes on some elements, and the classes that those elements get. */

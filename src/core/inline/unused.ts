@@ -1,18 +1,18 @@
-import { RuleIndex } from '../css/cascade.js';
-import { indexElements, type ElementIndex } from '../css/element-index.js';
-import { collectRules, type StyleRule } from '../css/rules.js';
-import type { Selector } from '../css/selector.js';
-import type { AtRule, CssItem, Declaration, RawRule } from '../css/syntax.js';
-import { selectorSetting } from '../css/tagged-values.js';
-import { variableNames } from '../css/variables.js';
-import { finding, type Report } from '../finding.js';
+import { RuleIndex } from '../css/cascade/cascade.js';
+import { indexElements, type ElementIndex } from '../css/selectors/element-index.js';
+import { collectRules, type StyleRule } from '../css/cascade/rules.js';
+import type { Selector } from '../css/selectors/selector.js';
+import type { AtRule, CssItem, Declaration, RawRule } from '../css/syntax/style-sheet.js';
+import { selectorSetting } from '../css/syntax/tagged-values.js';
+import { variableNames } from '../css/values/variables.js';
+import { finding, type Report } from '../findings/finding.js';
 import { parseHtml } from '../html/parse.js';
 import type { TagDelimiters } from '../html/tags.js';
 import { attribute, firstElement, writtenValue, type Doc } from '../html/tree.js';
 import { applyEdits, type Edit } from '../text/apply-edits.js';
 import type { SourceText } from '../text/source-text.js';
 import type { Span } from '../text/span.js';
-import { isBlankSheet, readSheets, type Sheet } from './sheets.js';
+import { isBlankSheet, readSheets, type Sheet } from '../css/cascade/sheets.js';
 
 /**
  * Leaves out of the style elements of a document what nothing in it uses: rules that match no element, custom properties

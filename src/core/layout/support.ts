@@ -1,6 +1,6 @@
-import { physicalNames } from '../css/logical.js';
-import { properties } from '../css/properties.js';
-import { expandShorthand } from '../css/shorthands.js';
+import { physicalNames } from '../css/values/logical.js';
+import { properties } from '../css/values/properties.js';
+import { expandShorthand } from '../css/values/shorthands.js';
 
 /** What becomes of a declaration that tables cannot carry. */
 export interface Unsupported {

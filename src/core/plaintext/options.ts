@@ -1,4 +1,4 @@
-import type { TagRole } from '../merge/tag-role.js';
+import type { TagRole } from '../dialects/tag-role.js';
 
 /** How links are written: as numbered notes at the end, beside their text, or not at all. */
 export type LinkStyle = 'notes' | 'beside' | 'none';

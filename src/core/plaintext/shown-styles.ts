@@ -1,9 +1,9 @@
-import { selectorSetting } from '../css/tagged-values.js';
-import { appliesAtWidth, declarationsOf } from '../css/document-cascade.js';
-import { computeStyles, type ComputedStyle } from '../css/computed.js';
-import type { ElementIndex } from '../css/element-index.js';
-import { collectRules, type SheetSource } from '../css/rules.js';
-import { parseStyleSheet } from '../css/syntax.js';
+import { selectorSetting } from '../css/syntax/tagged-values.js';
+import { appliesAtWidth, declarationsOf } from '../css/cascade/document-cascade.js';
+import { computeStyles, type ComputedStyle } from '../css/cascade/computed.js';
+import type { ElementIndex } from '../css/selectors/element-index.js';
+import { collectRules, type SheetSource } from '../css/cascade/rules.js';
+import { parseStyleSheet } from '../css/syntax/style-sheet.js';
 import { attribute, elementsOf, type Doc } from '../html/tree.js';
 
 /** The viewport that decides what is shown: a wide one. */

@@ -1,5 +1,5 @@
-import type { ComputedStyle } from '../css/computed.js';
-import { pixelsOf } from '../css/value.js';
+import type { ComputedStyle } from '../css/cascade/computed.js';
+import { pixelsOf } from '../css/values/value.js';
 import { attribute, type ElementNode } from '../html/tree.js';
 
 /** Elements whose content is for programs, or stands in for what is shown instead. */

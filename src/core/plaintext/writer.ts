@@ -1,5 +1,5 @@
 import { splitAtSentinels } from '../html/tags.js';
-import type { TagRole } from '../merge/tag-role.js';
+import type { TagRole } from '../dialects/tag-role.js';
 import type { PlainLine } from './lines.js';
 import type { TextOptions } from './options.js';
 import { InlineText, unbreakable, type BlockEnd, type TextSink } from './text-sink.js';

@@ -1,10 +1,10 @@
-import { finding, isError, type Place, type Report } from '../finding.js';
+import { finding, isError, type Place, type Report } from '../findings/finding.js';
 import { findTags, neutralDelimiters, sentinel, splitAtSentinels } from '../html/tags.js';
 import { MappedText, type Origin, type Piece } from '../text/mapped-text.js';
 import type { SourceText } from '../text/source-text.js';
 import type { Span } from '../text/span.js';
 import { escaper, withoutTags } from './escape-value.js';
-import { evaluate, loopName, type Evaluation } from './evaluate.js';
+import { evaluate, loopName, type Evaluation } from '../expressions/evaluate.js';
 import type {
   AttributePiece,
   MergeNode,
@@ -16,7 +16,7 @@ import type {
   ValueNode,
 } from './nodes.js';
 import { checkPartUse, isNothing, reportUnknownPart } from './part-use.js';
-import { Scope } from './scope.js';
+import { Scope } from '../expressions/scope.js';
 import {
   describeValue,
   htmlOf,
@@ -26,7 +26,7 @@ import {
   textOf,
   type BuildRecord,
   type BuildValue,
-} from './values.js';
+} from '../expressions/values.js';
 
 /** What a template is expanded with. */
 export interface Expansion {

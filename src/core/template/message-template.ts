@@ -1,10 +1,10 @@
-import { finding, type Place, type Report } from '../finding.js';
+import { finding, type Place, type Report } from '../findings/finding.js';
 import { buildDelimiters, findTags, neutralDelimiters } from '../html/tags.js';
 import { attribute, elementsOf, type Doc } from '../html/tree.js';
 import { MappedText, type Piece } from '../text/mapped-text.js';
 import type { SourceText } from '../text/source-text.js';
 import { spanAt, type Span } from '../text/span.js';
-import { markdownBody } from './markdown.js';
+import { markdownBody } from '../html/markdown.js';
 import type { Template } from './nodes.js';
 import { parseTemplate, readTemplate } from './read-template.js';
 import { readLine } from './read-values.js';

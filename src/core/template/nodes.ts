@@ -1,5 +1,5 @@
-import type { Place } from '../finding.js';
-import type { Expression } from '../merge/expression.js';
+import type { Place } from '../findings/finding.js';
+import type { Expression } from '../expressions/expression.js';
 import type { SourceText } from '../text/source-text.js';
 import type { Span } from '../text/span.js';
 

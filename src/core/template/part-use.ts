@@ -1,5 +1,5 @@
-import { adviceForName, finding, type Place, type Report } from '../finding.js';
-import { nearestName } from '../nearest.js';
+import { adviceForName, finding, type Place, type Report } from '../findings/finding.js';
+import { nearestName } from '../text/nearest.js';
 import type { SourceText } from '../text/source-text.js';
 import type { Part, PartNode, TemplateNode } from './nodes.js';
 

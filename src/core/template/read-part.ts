@@ -1,4 +1,4 @@
-import { finding, type Report } from '../finding.js';
+import { finding, type Report } from '../findings/finding.js';
 import { attribute, elementsOf, firstElement, type Doc, type ElementNode, type TreeNode } from '../html/tree.js';
 import { SourceText } from '../text/source-text.js';
 import { spanAt, type Span } from '../text/span.js';

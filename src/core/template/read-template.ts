@@ -1,10 +1,10 @@
-import { adviceForName, finding, type Place, type Report } from '../finding.js';
+import { adviceForName, finding, type Place, type Report } from '../findings/finding.js';
 import { parseHtml } from '../html/parse.js';
 import { checkStructure } from '../html/structure.js';
 import { buildDelimiters, neutralDelimiters, splitAtSentinels } from '../html/tags.js';
 import { attribute, elementsOf, firstElement, type Attribute, type Doc, type ElementNode } from '../html/tree.js';
-import type { Expression } from '../merge/expression.js';
-import { nearestName } from '../nearest.js';
+import type { Expression } from '../expressions/expression.js';
+import { nearestName } from '../text/nearest.js';
 import type { SourceText } from '../text/source-text.js';
 import { spanAt, type Span } from '../text/span.js';
 import {
@@ -18,7 +18,7 @@ import {
 } from './nodes.js';
 import { isNothing } from './part-use.js';
 import { readExpression, readTag, valueSpan } from './read-values.js';
-import { regionAttributes } from './regions.js';
+import { regionAttributes } from '../html/regions.js';
 import { tagContexts, type TagContext } from '../html/tag-context.js';
 
 /** Templates nested deeper than this are refused. */

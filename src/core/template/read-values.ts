@@ -1,7 +1,7 @@
-import { finding, type Report } from '../finding.js';
+import { finding, type Report } from '../findings/finding.js';
 import { buildDelimiters, findTags, neutralDelimiters } from '../html/tags.js';
 import type { Attribute } from '../html/tree.js';
-import { parseExpressionInHtml, type Expression } from '../merge/expression.js';
+import { parseExpressionInHtml, type Expression } from '../expressions/expression.js';
 import type { SourceText } from '../text/source-text.js';
 import { spanAt, type Span } from '../text/span.js';
 import type { MergeNode, Template, TemplateNode, ValueNode } from './nodes.js';

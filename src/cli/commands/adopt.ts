@@ -1,0 +1,143 @@
+import { readFile } from 'node:fs/promises';
+import { basename, extname, join, relative, resolve } from 'node:path';
+import { adoptedMessage, pictureAddresses } from '../../core/dialects/convert/adopted-message.js';
+import { countPictures } from '../../pictures/count-pictures.js';
+import { exitCodeOf, finding, isError, type Finding } from '../../core/findings/finding.js';
+import {
+  convertTags,
+  readTags,
+  type Conversion,
+  type ConversionSetting,
+} from '../../core/dialects/convert/convert-tags.js';
+import { verdictCounts } from '../../core/dialects/convert/conversion-report.js';
+import { neutralDialect, type Dialect } from '../../core/dialects/dialect.js';
+import { footerEdits } from '../../core/dialects/convert/footer.js';
+import { isTakenOut } from '../../core/dialects/convert/source-edit.js';
+import { convertRegions } from '../../core/dialects/convert/convert-regions.js';
+import { slug } from '../../core/expressions/filters.js';
+import { readForeignMessage, type ForeignMessage } from '../../project/load/adopt-files.js';
+import { CONFIG_FILE, loadConfig, type Config } from '../../project/config/config.js';
+import { withFields } from '../../project/config/declare-fields.js';
+import { messageNameProblem, writeNew, type NewFile } from '../../project/new/new-files.js';
+import { writeWhole } from '../../project/files/write-file.js';
+import { allDialects, chosenDialect, recognizedDialect } from '../output/choose-dialect.js';
+import type { Io } from '../io/io.js';
+import { finishNew } from './new.js';
+import { printFindings } from '../output/print-findings.js';
+import type { CommonOptions } from '../run.js';
+
+export interface AdoptOptions extends CommonOptions {
+  readonly file: string;
+  readonly from: string;
+  readonly name: string | null;
+  readonly force: boolean;
+}
+
+/** `adopt`. */
+export async function adoptCommand(options: AdoptOptions, io: Io): Promise<number> {
+  const { config, findings: problems } = await loadConfig(io.folder);
+  const findings: Finding[] = [...problems];
+  const stop = (): number => {
+    printFindings(findings, io, options.color);
+    return exitCodeOf(findings);
+  };
+  if (config === null) return stop();
+  const name = options.name ?? slug(basename(options.file, extname(options.file)));
+  const bad = await messageNameProblem(config.folder, name, options.force);
+  if (bad !== null) findings.push(bad);
+  const { message, finding: unreadable } = await readForeignMessage(resolve(io.folder, options.file), options.file);
+  if (message === null) findings.push(unreadable);
+  const dialects = await allDialects(io, findings);
+  if (message === null || findings.some(isError)) return stop();
+  const from =
+    options.from === 'auto'
+      ? recognizedDialect(message.source, dialects, findings)
+      : chosenDialect(options.from, dialects, findings);
+  if (from === null) return stop();
+  const converted = convertMessage(message, from, dialects, config, (item) => findings.push(item));
+  if (converted.text === null || findings.some(isError)) return stop();
+  const { pictures, paths } = await picturesOf(message, converted.text, name, findings);
+  const text = adoptedMessage({
+    html: converted.text,
+    subject: message.subject,
+    picturePath: (address) => paths.get(address) ?? null,
+  });
+  const result = await writeNew(
+    config.folder,
+    [{ path: `messages/${name}.html`, content: text }, ...pictures],
+    options.force,
+  );
+  findings.push(...result.findings);
+  if (!findings.some(isError)) findings.push(...(await declareFields(config, converted)));
+  if (!options.quiet) io.err(`${options.file}: ${verdictCounts(converted.tags)}\n`);
+  const folder = relative(io.folder, config.folder);
+  return finishNew(
+    { written: result.written, findings },
+    folder,
+    [`Build it with: inscriba build ${name}`],
+    options,
+    io,
+  );
+}
+
+/** A message in the neutral notation: its tags, its regions, and no badge of the platform that it comes from. */
+function convertMessage(
+  { source }: ForeignMessage,
+  from: Dialect,
+  dialects: readonly Dialect[],
+  config: Config,
+  report: (item: Finding) => void,
+): Conversion {
+  const base: ConversionSetting = { from, to: neutralDialect, others: dialects, fields: config.fields, answers: null };
+  if (from.verbatim) return convertTags(source, base, report);
+  const tags = readTags(source, from, config.fields, () => undefined).map(({ tag }) => tag);
+  const badges = footerEdits(source, { mode: 'keep', from, to: neutralDialect, tags, footer: () => '' });
+  const regions = convertRegions(source, from, neutralDialect, from.delimiters);
+  const edits = [...badges, ...regions.edits.filter(({ span }) => !isTakenOut(span, badges))];
+  return convertTags(source, { ...base, edits }, report);
+}
+
+/** The pictures that came along, under names of their own; where two have the same name, the later one gets a number. */
+async function picturesOf(
+  message: ForeignMessage,
+  html: string,
+  name: string,
+  findings: Finding[],
+): Promise<{ pictures: NewFile[]; paths: ReadonlyMap<string, string> }> {
+  const pictures: NewFile[] = [];
+  const paths = new Map<string, string>();
+  const left: string[] = [];
+  for (const address of pictureAddresses(html)) {
+    const file = await message.file(address);
+    if (file === null) {
+      if (!/^(?:data:|#)/i.test(address)) left.push(address);
+      continue;
+    }
+    const plain = file.name.replace(/[^\p{L}\d._-]+/gu, '-').replace(/^\.+/, '') || 'picture';
+    const taken = new Set(pictures.map(({ path }) => path));
+    const at = (number: number): string =>
+      `images/${name}/${number === 1 ? plain : plain.replace(/(\.\w+)?$/, `-${number}$1`)}`;
+    let number = 1;
+    while (taken.has(at(number))) number += 1;
+    pictures.push({ path: at(number), content: file.bytes });
+    paths.set(address, `../${at(number)}`);
+  }
+  if (left.length > 0) {
+    const count = countPictures(left.length);
+    findings.push(finding('adopt-picture-left', null, { count, addresses: left.slice(0, 5).join(', ') }));
+  }
+  return { pictures, paths };
+}
+
+/** Declares the fields that the message uses and the project does not have yet. */
+async function declareFields(config: Config, { fields, lists }: Conversion): Promise<Finding[]> {
+  const missing = fields.filter((name) => !config.fields.has(name) && /^[A-Za-z_]\w*$/.test(name));
+  if (missing.length === 0) return [];
+  const path = join(config.folder, CONFIG_FILE);
+  const text = withFields(
+    await readFile(path, 'utf8'),
+    missing.map((name) => ({ name, isList: lists.includes(name) })),
+  );
+  const problem = text === null ? null : await writeWhole(path, text, CONFIG_FILE);
+  return [problem ?? finding('adopt-fields', null, { names: missing.join(', ') })];
+}

@@ -1,0 +1,97 @@
+import { join, relative, resolve } from 'node:path';
+import { exitCodeOf, isError } from '../../core/findings/finding.js';
+import { buildMessages } from '../../project/build/build.js';
+import { loadConfig, type Config } from '../../project/config/config.js';
+import { startMailbox } from '../../standins/mailbox.js';
+import { describeOutcomes } from './build.js';
+import type { Io } from '../io/io.js';
+import { printFindings } from '../output/print-findings.js';
+import { proofMessages } from './proof.js';
+import type { CommonOptions } from '../run.js';
+import { ownFile } from '../../project/files/own-files.js';
+import { keepMail } from './standin.js';
+
+export interface DemoOptions extends CommonOptions {
+  readonly out: string;
+}
+
+/** The simulated mailbox takes as many mails as come. */
+const MOST_A_MINUTE = 6000;
+
+const demoFolder = ownFile('demo');
+
+/** `demo`: the whole way on the sample project. */
+export async function demoCommand(options: DemoOptions, io: Io): Promise<number> {
+  const { config, findings: problems } = await loadConfig(demoFolder);
+  if (config === null) {
+    printFindings(problems, io, options.color);
+    return exitCodeOf(problems);
+  }
+  const outFolder = resolve(io.folder, options.out);
+  const say = (line: string): void => {
+    if (!options.quiet) io.err(`${line}\n`);
+  };
+  const near = relative(io.folder, demoFolder);
+  say(`${config.name}: the sample project in ${near.startsWith('..') ? demoFolder : near}`);
+  const request = { config, messages: [], destinations: [], outFolder };
+  const built = await buildMessages(
+    { ...request, pack: null },
+    {
+      done: (outcomes) => describeOutcomes(outcomes, io.folder).forEach((line) => say(`  built    ${line}`)),
+    },
+  );
+  // What is imported as a folder is what has been built.
+  const packed = await buildMessages(
+    { ...request, destinations: ['members'], pack: { shape: null } },
+    {
+      done: (outcomes) => describeOutcomes(outcomes, io.folder).forEach((line) => say(`  packed   ${line}`)),
+    },
+  );
+  const findings = [...built.findings, ...packed.findings];
+  printFindings(findings, io, options.color);
+  if (findings.some(isError)) return exitCodeOf(findings);
+  const mails = join(outFolder, 'mailbox');
+  const code = await proofToMailbox(config, mails, options, io, say);
+  const first = packed.outcomes.find(({ message, written }) => message === 'may-newsletter' && written !== null);
+  if (first?.written) {
+    const folder = relative(io.folder, join(outFolder, first.destination, first.message));
+    say('');
+    say('Look at');
+    say(`  ${join(folder, 'index.html')}  in a browser; make the window narrow`);
+    say(`  ${join(folder, 'index.txt')}  its plain-text version`);
+    say(
+      `  ${relative(io.folder, first.written.package ?? '')}  what the platform imports; import-card.txt in it says how`,
+    );
+    say(`  ${join(relative(io.folder, mails), 'mail-001.eml')}  the first proof, in a mail program`);
+  }
+  return code;
+}
+
+/** Sends proofs to a simulated mailbox that is there as long as they are on their way. */
+async function proofToMailbox(
+  config: Config,
+  folder: string,
+  options: DemoOptions,
+  io: Io,
+  say: (line: string) => void,
+): Promise<number> {
+  const mailbox = await startMailbox({
+    smtpPort: 0,
+    pagePort: 0,
+    received: async (mail) => {
+      if ((await keepMail(mail, folder, io)) !== null) throw new Error('not kept');
+    },
+  });
+  const { smtp } = config.mail;
+  const port = smtp?.port ?? null;
+  const own = smtp === null || port === null ? null : { ...smtp, port: { ...port, text: String(mailbox.smtpPort) } };
+  const mail = { ...config.mail, smtp: own, perMinute: MOST_A_MINUTE };
+  const request = { ...options, messages: ['may-newsletter', 'loans-due'], to: ['members'], mail: [], samples: [] };
+  try {
+    return await proofMessages({ ...config, mail }, request, io, (line) =>
+      say(`  ${line.replace(/^sent/, 'proofed')}`),
+    );
+  } finally {
+    await mailbox.stop();
+  }
+}

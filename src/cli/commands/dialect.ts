@@ -1,0 +1,199 @@
+import { basename, resolve } from 'node:path';
+import { textWidth } from '../../project/build/text-width.js';
+import { adviceForName, exitCodeOf, finding, type Finding } from '../../core/findings/finding.js';
+import { draftDialect } from '../../core/dialects/learn/draft-dialect.js';
+import { learnDialect } from '../../core/dialects/learn/learn-dialect.js';
+import { dialectAbilities } from '../../core/dialects/file/describe-dialect.js';
+import { platformFieldName, type Dialect, type PackageShape } from '../../core/dialects/dialect.js';
+import { failedMappings, failedSamples } from '../../core/dialects/file/prove-dialect.js';
+import { nearestName } from '../../core/text/nearest.js';
+import { SourceText } from '../../core/text/source-text.js';
+import {
+  dialectNames,
+  loadDialect,
+  loadDialectFile,
+  readDialect,
+  type LoadedDialect,
+} from '../../project/config/dialects.js';
+import { exists } from '../../project/files/exists.js';
+import { writeWhole } from '../../project/files/write-file.js';
+import { readInputFile } from '../output/file-outputs.js';
+import { projectFolderOf } from '../../project/config/config.js';
+import type { Io } from '../io/io.js';
+import { printFindings } from '../output/print-findings.js';
+import type { CommonOptions } from '../run.js';
+
+/** `dialect list`. */
+export async function dialectListCommand(options: CommonOptions, io: Io): Promise<number> {
+  const folder = (await projectFolderOf(io.folder)) ?? io.folder;
+  const findings: Finding[] = [];
+  const names = (await dialectNames(folder)).sort();
+  const width = Math.max(...names.map((name) => name.length)) + 2;
+  for (const name of names) {
+    const { dialect, findings: problems, isOwn } = await loadDialect(name, folder);
+    findings.push(...problems);
+    io.out(`${name.padEnd(width)}${dialect?.title ?? 'cannot be read'}${isOwn ? '  (of this project)' : ''}\n`);
+  }
+  printFindings(findings, io, options.color);
+  return exitCodeOf(findings);
+}
+
+/** `dialect show`. */
+export async function dialectShowCommand(name: string, options: CommonOptions, io: Io): Promise<number> {
+  const { dialect, findings } = await loadNamed(name, io);
+  printFindings(findings, io, options.color);
+  if (dialect === null) return exitCodeOf(findings);
+  const abilities = dialectAbilities(dialect);
+  const pad = (text: string, width: number): string => text + ' '.repeat(Math.max(0, width - textWidth(text)));
+  const widest = (texts: readonly string[]): number => Math.max(...texts.map((text) => textWidth(text))) + 2;
+  const widths = [widest(abilities.map(({ what }) => what)), widest(abilities.map(({ neutral }) => neutral))] as const;
+  io.out(`${dialect.title}\n\n`);
+  for (const { what, neutral, written, isExact } of abilities)
+    io.out(
+      `${pad(what, widths[0])}${pad(neutral, widths[1])}${isExact || written === null ? '' : '≈ '}${written ?? '—'}\n`,
+    );
+  const names = Object.entries(dialect.fieldNames).map(([neutral, own]) => `${neutral} is ${own}`);
+  const facts = [
+    packageFact(dialect),
+    dialect.required.length === 0
+      ? 'It needs no system value.'
+      : `It refuses a message without ${dialect.required.map((key) => `@{${key}}`).join(' and ')}.`,
+    dialect.webFonts ? 'It takes web fonts.' : 'It refuses web fonts.',
+    names.length === 0 ? null : `Names of its own: ${names.join(', ')}.`,
+    dialect.fieldCase === 'as-is'
+      ? null
+      : `All other names are written as in ${platformFieldName({ ...dialect, fieldNames: {} }, 'first_name')}.`,
+    abilities.some(({ isExact, written }) => !isExact && written !== null)
+      ? '≈ marks what it says in other words, which a conversion reports as rewritten.'
+      : null,
+    '— marks what it cannot say: such a tag is an error at its place.',
+  ].filter((fact) => fact !== null);
+  io.out(`\n${facts.join('\n')}\n`);
+  return 0;
+}
+
+/** What its packages are, in a sentence. */
+function packageFact({ package: shape }: Dialect): string {
+  if (shape === null) return 'It describes no package: name a shape with inscriba pack --shape.';
+  const files = [shape.html, shape.css, shape.text].filter((file) => file !== undefined);
+  return `It imports ${shapeWords[shape.shape]}${files.length === 0 ? '' : ` (${files.join(', ')})`}.`;
+}
+
+const shapeWords: Readonly<Record<PackageShape['shape'], string>> = {
+  zip: 'a zip',
+  folder: 'files in a folder',
+  split: 'style sheet and body apart',
+  single: 'one file of HTML',
+  eml: 'a mail',
+};
+
+/** `dialect check`. */
+export async function dialectCheckCommand(words: readonly string[], options: CommonOptions, io: Io): Promise<number> {
+  const folder = (await projectFolderOf(io.folder)) ?? io.folder;
+  const names = words.length === 0 ? await dialectNames(folder) : words;
+  const findings: Finding[] = [];
+  for (const name of names) {
+    const loaded = await loadNamed(name, io);
+    const wrong = loaded.dialect === null ? loaded.findings : proofFindings(loaded);
+    findings.push(...wrong);
+    const count = loaded.dialect?.samples.length ?? 0;
+    if (wrong.length === 0 && !options.quiet)
+      io.err(`${name}: ${count} ${count === 1 ? 'sample' : 'samples'}, written and read as they say\n`);
+  }
+  printFindings(findings, io, options.color);
+  return exitCodeOf(findings);
+}
+
+/** What is wrong with the mapping of names comes before the samples, which fail for its sake. */
+function proofFindings({ dialect, placeOf }: LoadedDialect): Finding[] {
+  const mappings = failedMappings(dialect).map(({ name, found }) =>
+    finding('mapping-read', placeOf(['fields', name]), { name, found }),
+  );
+  if (mappings.length > 0) return mappings;
+  return failedSamples(dialect).map(({ sample, direction, found }) => {
+    const index = dialect.samples.indexOf(sample);
+    const place = placeOf(['samples', index, direction === 'written' ? 'written' : 'neutral']);
+    return finding(direction === 'written' ? 'sample-written' : 'sample-read', place, { found });
+  });
+}
+
+type Named = LoadedDialect | { readonly dialect: null; readonly findings: readonly Finding[] };
+
+/** A dialect by its name, or by the path of a file. */
+async function loadNamed(word: string, io: Io): Promise<Named> {
+  if (/\.ya?ml$/.test(word)) return loadDialectFile(resolve(io.folder, word), word, true);
+  const folder = (await projectFolderOf(io.folder)) ?? io.folder;
+  const known = await dialectNames(folder);
+  if (known.includes(word)) return loadDialect(word, folder);
+  const advice = adviceForName(nearestName(word, known), known, '');
+  return { dialect: null, findings: [finding('unknown-dialect', null, { name: word, advice })] };
+}
+
+export interface LearnOptions extends CommonOptions {
+  readonly files: readonly string[];
+  readonly name: string | null;
+  readonly out: string | null;
+}
+
+/** `dialect learn`. */
+export async function dialectLearnCommand(options: LearnOptions, io: Io): Promise<number> {
+  const findings: Finding[] = [];
+  const sources: SourceText[] = [];
+  for (const input of options.files) {
+    const { file, finding: unreadable } = await readInputFile(input, io);
+    if (file === null) findings.push(unreadable);
+    else sources.push(file.source);
+  }
+  const learned = findings.length > 0 ? null : learnDialect(sources);
+  if (learned === null && findings.length === 0) findings.push(finding('learn-nothing', null, {}));
+  if (learned === null) {
+    printFindings(findings, io, options.color);
+    return exitCodeOf(findings);
+  }
+  const fromFile = options.out === null ? null : basename(options.out).replace(/\.ya?ml$/, '');
+  const text = provenDraft(draftDialect(options.name ?? fromFile ?? 'learned', learned));
+  if (text === null) {
+    const { open, close } = learned.delimiters;
+    findings.push(finding('learn-unproven', null, { open, close }));
+    printFindings(findings, io, options.color);
+    return exitCodeOf(findings);
+  }
+  if (options.out === null) io.out(text);
+  else {
+    const path = resolve(io.folder, options.out);
+    const problem = (await exists(path))
+      ? finding('new-exists', null, { path: options.out })
+      : await writeWhole(path, text, options.out);
+    if (problem !== null) findings.push(problem);
+  }
+  printFindings(findings, io, options.color);
+  if (!options.quiet && findings.length === 0) {
+    const { delimiters, names, blocks } = learned;
+    const kinds = [blocks.if === null ? '' : 'conditions', blocks.each === null ? '' : 'loops'].filter(
+      (kind) => kind !== '',
+    );
+    const found = [`${names.length} ${names.length === 1 ? 'name' : 'names'}`, ...kinds].join(', ');
+    io.err(`${delimiters.count} tags between ${delimiters.open} and ${delimiters.close}: ${found}\n`);
+    if (options.out !== null)
+      io.err(`wrote ${options.out}\n\nFill in its blanks, then: inscriba dialect check ${options.out}\n`);
+  }
+  return exitCodeOf(findings);
+}
+
+/**
+ * A draft without the samples that do not hold: what they guessed is left to a person. Null where not even the first holds,
+ * a field in a sentence: then what was taken for tags are none.
+ */
+function provenDraft(draft: string): string | null {
+  const { dialect } = readDialect(new SourceText('draft', draft), true);
+  if (dialect === null) return null;
+  const failed = new Set(failedSamples(dialect).map(({ sample }) => dialect.samples.indexOf(sample)));
+  if (dialect.samples.length === 0 || failed.has(0)) return null;
+  let index = -1;
+  const lines = draft.split('\n').filter((line) => {
+    if (!line.startsWith('  - { neutral: ')) return true;
+    index += 1;
+    return !failed.has(index);
+  });
+  return lines.join('\n');
+}

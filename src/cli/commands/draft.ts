@@ -1,0 +1,79 @@
+import { exitCodeOf, finding, isError, type Finding } from '../../core/findings/finding.js';
+import { templateName } from '../../core/packages/manifest.js';
+import { composeMail } from '../../mail/compose-mail.js';
+import { putDrafts, type Draft } from '../../mail/put-draft.js';
+import { missingServer, resolveServer } from '../../project/config/config-mail.js';
+import { loadConfig, type Config } from '../../project/config/config.js';
+import { chooseSamples, describeMail, makeMails, sampleNames, type MadeMail } from '../../project/build/make-mails.js';
+import { planOutputs, writeOutputs } from '../output/file-outputs.js';
+import type { Io } from '../io/io.js';
+import { noProgress } from '../output/progress.js';
+import { countFindings, printFindings } from '../output/print-findings.js';
+import type { CommonOptions } from '../run.js';
+
+export interface DraftOptions extends CommonOptions {
+  readonly messages: readonly string[];
+  readonly to: readonly string[];
+  /** The sample that fills merge tags; null where they stay. */
+  readonly sample: string | null;
+  readonly imap: boolean;
+  readonly out: string | null;
+}
+
+/** `draft`. */
+export async function draftCommand(options: DraftOptions, io: Io): Promise<number> {
+  const { config, findings: problems } = await loadConfig(io.folder);
+  const findings: Finding[] = [...problems];
+  if (config !== null) await makeDrafts(config, options, io, findings);
+  printFindings(findings, io, options.color);
+  if (!options.quiet && config !== null && findings.length > 0) io.err(`${countFindings(findings)}.\n`);
+  return exitCodeOf(findings);
+}
+
+async function makeDrafts(config: Config, options: DraftOptions, io: Io, findings: Finding[]): Promise<void> {
+  const samples = options.sample === null ? null : chooseSamples(config, [options.sample], findings);
+  if (findings.some(isError)) return;
+  const bar = options.quiet ? noProgress : await io.progress();
+  const wish = { to: [], mark: '', isUnsent: true, date: new Date() };
+  const request = { config, messages: options.messages, destinations: options.to, samples, wish };
+  const { mails, findings: found } = await makeMails(request, { progress: bar.show });
+  bar.clear();
+  findings.push(...found);
+  for (const made of mails.filter(({ hasTags }) => hasTags))
+    findings.push(finding('draft-tags', null, { what: describeMail(made), sample: sampleNames(config)[0] ?? '' }));
+  if (findings.some(isError)) return;
+  const say = (line: string): void => {
+    if (!options.quiet) io.err(`${line}\n`);
+  };
+  findings.push(...(options.imap ? await put(config, mails, say) : await write(mails, options, io, say)));
+}
+
+async function put({ mail }: Config, mails: readonly MadeMail[], say: (line: string) => void): Promise<Finding[]> {
+  const findings: Finding[] = [];
+  if (mail.imap === null) return [missingServer('imap')];
+  const server = resolveServer(mail.imap, 'imap', process.env, (item) => findings.push(item));
+  if (server === null) return findings;
+  const drafts = await Promise.all(
+    mails.map(async (made): Promise<Draft> => ({ mail: await composeMail(made.mail), what: describeMail(made) })),
+  );
+  const problems = await putDrafts(server, drafts, mail.drafts, ({ draft, folder, isNew }) =>
+    say(`${isNew ? 'put' : 'is there'}  ${draft.what}  in ${folder} on ${server.host}`),
+  );
+  return [...findings, ...problems];
+}
+
+async function write(
+  mails: readonly MadeMail[],
+  { out }: DraftOptions,
+  io: Io,
+  say: (line: string) => void,
+): Promise<Finding[]> {
+  const names = mails.map((made) => templateName(made));
+  const { plan, findings } = await planOutputs(names, out, io, (name) => `${name}.eml`);
+  if (findings.length > 0) return findings;
+  const written = await Promise.all(mails.map(async ({ mail }) => (await composeMail(mail)).bytes));
+  const problems = await writeOutputs(written, plan, io);
+  if (problems.length === 0 && plan.kind === 'files')
+    mails.forEach((made, index) => say(`wrote  ${describeMail(made)}  ${io.shown(plan.paths[index] ?? '')}`));
+  return problems;
+}

@@ -1,0 +1,108 @@
+import { dirname, relative, resolve } from 'node:path';
+import { attribute, elementsOf, type Doc, type ElementNode } from '../../core/html/tree.js';
+import { exitCodeOf, finding, type Finding } from '../../core/findings/finding.js';
+import { parseHtml } from '../../core/html/parse.js';
+import type { TagDelimiters } from '../../core/html/tags.js';
+import { inlineStyles, isClipped } from '../../core/inline/inline.js';
+import { dropUnused } from '../../core/inline/unused.js';
+import { SourceText } from '../../core/text/source-text.js';
+import { isStyleLink, readSheets, type SheetFile } from '../../core/css/cascade/sheets.js';
+import { knownDelimiters } from '../../project/config/delimiters.js';
+import { readTextFile } from '../../project/files/text-file.js';
+import { planOutputs, readInputFile, writeOutputs } from '../output/file-outputs.js';
+import type { Io } from '../io/io.js';
+import { printFindings } from '../output/print-findings.js';
+import type { CommonOptions } from '../run.js';
+
+export interface InlineCommandOptions extends CommonOptions {
+  readonly files: readonly string[];
+  readonly out: string | null;
+  readonly css: readonly string[];
+  readonly keepHead: boolean;
+  /** Whether what nothing uses is left out of the head. */
+  readonly dropUnused: boolean;
+  readonly dialect: string | null;
+}
+
+/** `inline`. */
+export async function inlineCommand(options: InlineCommandOptions, io: Io): Promise<number> {
+  const { plan, findings: wrong } = await planOutputs(options.files, options.out, io, (name) => name);
+  const { delimiters, findings: unknown } = await knownDelimiters(io.folder, options.dialect);
+  const added = await readAdded(options.css, io);
+  const refused = [...wrong, ...unknown, ...added.findings];
+  if (refused.length > 0) return finish(refused, options, io);
+  const findings: Finding[] = [];
+  const results: string[] = [];
+  for (const input of options.files) {
+    const result = await inlineFile(input, added.sheets, delimiters, options, io, findings);
+    if (result !== null) results.push(result);
+  }
+  if (results.length === options.files.length) findings.push(...(await writeOutputs(results, plan, io)));
+  return finish(findings, options, io);
+}
+
+async function readAdded(paths: readonly string[], io: Io): Promise<{ sheets: SheetFile[]; findings: Finding[] }> {
+  const sheets: SheetFile[] = [];
+  const findings: Finding[] = [];
+  for (const path of paths) {
+    const { file, finding: problem } = await readTextFile(resolve(io.folder, path), path);
+    if (file === null) findings.push(problem);
+    else sheets.push({ source: file.source, base: '' });
+  }
+  return { sheets, findings };
+}
+
+async function inlineFile(
+  input: string,
+  added: readonly SheetFile[],
+  delimiters: readonly TagDelimiters[],
+  options: InlineCommandOptions,
+  io: Io,
+  findings: Finding[],
+): Promise<string | null> {
+  const { file, finding: problem } = await readInputFile(input, io);
+  if (file === null) {
+    findings.push(problem);
+    return null;
+  }
+  const report = (item: Finding): unknown => findings.push(item);
+  const { doc } = parseHtml(file.source, delimiters);
+  const folder = input === '-' ? io.folder : dirname(resolve(io.folder, input));
+  const linked = await readLinked(doc, folder, io, report);
+  const sheets = readSheets(doc, added, (element) => linked.get(element) ?? null, report);
+  const said: Finding[] = [];
+  const inlined = inlineStyles({ doc, sheets, keepHead: options.keepHead }, (item) => said.push(item));
+  const text = options.dropUnused ? dropUnused(new SourceText(file.source.name, inlined), delimiters, report) : inlined;
+  // What is dropped may bring the file below the size at which it would be clipped.
+  findings.push(...said.filter(({ code }) => code !== 'html-clipped' || isClipped(text)));
+  return file.hasByteOrderMark ? `\ufeff${text}` : text;
+}
+
+/** The linked style sheets that are files here; others stay linked, with a finding. */
+async function readLinked(
+  doc: Doc,
+  folder: string,
+  io: Io,
+  report: (item: Finding) => unknown,
+): Promise<Map<ElementNode, SheetFile>> {
+  const sheets = new Map<ElementNode, SheetFile>();
+  for (const element of elementsOf(doc.root)) {
+    const path = isStyleLink(element) ? (attribute(element, 'href') ?? '') : '';
+    if (path === '') continue;
+    const place = { source: doc.source, span: element.attributes.get('href')?.span ?? { start: 0, end: 0 } };
+    if (/^(?:[a-z][a-z\d+.-]*:|\/\/)/i.test(path)) {
+      report(finding('style-sheet-remote', place, { path }));
+      continue;
+    }
+    const full = resolve(folder, path.replace(/[?#].*$/, ''));
+    const { file, finding: problem } = await readTextFile(full, relative(io.folder, full));
+    if (file !== null) sheets.set(element, { source: file.source, base: path.replace(/[^/]*$/, '') });
+    else report(problem.code === 'file-missing' ? finding('style-sheet-missing', place, { path }) : problem);
+  }
+  return sheets;
+}
+
+function finish(findings: readonly Finding[], options: InlineCommandOptions, io: Io): number {
+  printFindings(findings, io, options.color);
+  return exitCodeOf(findings);
+}

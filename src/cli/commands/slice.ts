@@ -1,0 +1,154 @@
+import { readFile, stat } from 'node:fs/promises';
+import { basename, dirname, extname, join, relative, resolve } from 'node:path';
+import { exitCodeOf, finding, isError, type Finding } from '../../core/findings/finding.js';
+import type { Region } from '../../core/slices/pixels.js';
+import { planText } from '../../core/slices/plan.js';
+import { noDefaults } from '../../core/message/read-message.js';
+import { drawOverview } from '../../pictures/draw-overview.js';
+import { readPixels, readStillPicture } from '../../pictures/cut-picture.js';
+import { noMail } from '../../project/config/config-mail.js';
+import { loadConfig, projectFolderOf, type Config } from '../../project/config/config.js';
+import { buildSlices, type BuiltSlices } from '../../project/build/build-slices.js';
+import { boundsOf } from '../../project/load/finished-pictures.js';
+import { proposeSlices } from '../../pictures/propose-slices.js';
+import { readFailure } from '../../project/files/text-file.js';
+import { writeWhole } from '../../project/files/write-file.js';
+import type { Io } from '../io/io.js';
+import { printFindings } from '../output/print-findings.js';
+import type { CommonOptions } from '../run.js';
+import { kilobytes } from '../output/tables.js';
+
+/** `slice`, as the command line has it. */
+export interface SliceOptions extends CommonOptions {
+  readonly picture: string;
+  /** The plan to cut by; null proposes one. */
+  readonly plan: string | null;
+  readonly link: string | null;
+  readonly suggestAlt: boolean;
+  /** How wide the picture is shown, in px; null leaves it to the project. */
+  readonly width: number | null;
+  readonly out: string | null;
+  readonly force: boolean;
+}
+
+/** `slice`: proposes a plan, or cuts by one. */
+export async function sliceCommand(options: SliceOptions, io: Io): Promise<number> {
+  const findings: Finding[] = [];
+  const path = resolve(io.folder, options.picture);
+  const bytes = await readFile(path).catch((error: unknown) => {
+    findings.push(readFailure(error, options.picture));
+    return null;
+  });
+  const project = (await projectFolderOf(dirname(path))) === null ? null : await loadConfig(dirname(path));
+  if (project !== null) findings.push(...project.findings);
+  if (bytes !== null && !findings.some(isError)) {
+    const config = project?.config ?? plainConfig(await rootOf(path, io));
+    const task = { path, bytes, config, report: (item: Finding): unknown => findings.push(item) };
+    await (options.plan === null ? propose(task, options, io) : cut(task, options.plan, options, io));
+  }
+  printFindings(findings, io, options.color);
+  return exitCodeOf(findings);
+}
+
+interface SliceTask {
+  readonly path: string;
+  readonly bytes: Uint8Array;
+  readonly config: Config;
+  readonly report: (item: Finding) => unknown;
+}
+
+async function propose({ path, bytes, config, report }: SliceTask, options: SliceOptions, io: Io): Promise<void> {
+  const stem = join(dirname(path), basename(path, extname(path)));
+  const planFile = `${stem}.slices.yaml`;
+  const shown = (file: string): string => relative(io.folder, file);
+  const isThere = await stat(planFile).then(
+    () => true,
+    () => false,
+  );
+  if (isThere && !options.force) {
+    report(finding('slice-exists', null, { path: shown(planFile) }));
+    return;
+  }
+  const { facts, pixels, detail } = await readStillPicture(bytes);
+  if (facts === null) return void report(finding('picture-unreadable', null, { path: options.picture, detail }));
+  const noise = facts.format === 'png' || facts.format === 'gif' ? 'none' : 'lossy';
+  const bands = await proposeSlices(pixels, noise, options.suggestAlt, report);
+  const width = Math.min(options.width ?? config.width, pixels.width);
+  const size = { width: pixels.width, height: pixels.height };
+  const text = planText({ picture: basename(path), size, width, link: options.link, bands });
+  const slices = bands.flat();
+  const overview = await drawOverview(
+    pixels,
+    slices.map(({ region }) => region),
+  );
+  const overviewFile = `${stem}.slices.png`;
+  for (const [file, content] of [
+    [planFile, text],
+    [overviewFile, overview],
+  ] as const) {
+    const problem = await writeWhole(file, content, shown(file));
+    if (problem !== null) return void report(problem);
+  }
+  if (options.quiet) return;
+  const count = (number: number, what: string): string => `${number} ${what}${number === 1 ? '' : 's'}`;
+  io.err(`${options.picture}: ${count(bands.length, 'band')}, ${count(slices.length, 'slice')}\n`);
+  io.err(`wrote ${shown(planFile)}\nwrote ${shown(overviewFile)}\n`);
+  const open = slices.filter(({ alt }) => alt === null).length;
+  io.err(
+    `Look at ${shown(overviewFile)}, edit the plan${open > 0 ? ` (${open} ${open === 1 ? 'slice needs' : 'slices need'} an alt)` : ''}, then: inscriba slice ${options.picture} --plan ${shown(planFile)}\n`,
+  );
+}
+
+async function cut(
+  { path, bytes, config, report }: SliceTask,
+  plan: string,
+  options: SliceOptions,
+  io: Io,
+): Promise<void> {
+  const stem = basename(path, extname(path));
+  const folder = options.out === null ? join(io.folder, `${stem}-slices`) : resolve(io.folder, options.out);
+  const built = await buildSlices({ path, plan: resolve(io.folder, plan), link: options.link, config }, report);
+  if (built === null) return;
+  const overviewFile = resolve(io.folder, plan).replace(/(?:\.ya?ml)?$/, '.png');
+  const overview = await drawOverview(await readPixels(bytes), regionsOf(built));
+  const files: [string, string | Uint8Array][] = [
+    ...built.pictures.map(({ name, bytes: content }): [string, Uint8Array] => [join(folder, 'images', name), content]),
+    [join(folder, 'index.html'), built.html],
+    [overviewFile, overview],
+  ];
+  for (const [file, content] of files) {
+    const problem = await writeWhole(file, content, relative(io.folder, file));
+    if (problem !== null) return void report(problem);
+  }
+  if (options.quiet) return;
+  const weight = built.pictures.reduce((sum, picture) => sum + picture.bytes.length, 0);
+  io.err(
+    `${options.picture}: ${built.pictures.length} ${built.pictures.length === 1 ? 'slice' : 'slices'} (${kilobytes(weight)}, the whole has ${kilobytes(bytes.length)})\n`,
+  );
+  io.err(`wrote ${relative(io.folder, join(folder, 'index.html'))}\nwrote ${relative(io.folder, overviewFile)}\n`);
+}
+
+function regionsOf({ plan }: BuiltSlices): Region[] {
+  return plan.bands.flat().map(({ region }) => region);
+}
+
+async function rootOf(path: string, io: Io): Promise<string> {
+  return (await boundsOf(path, io.folder)).root;
+}
+
+/** What counts where there is no project. */
+function plainConfig(folder: string): Config {
+  return {
+    folder,
+    name: '',
+    sender: null,
+    width: 600,
+    fields: new Map(),
+    fonts: [],
+    destinations: [],
+    defaults: { ...noDefaults, data: [] },
+    footer: null,
+    mail: noMail,
+    samples: new Map(),
+  };
+}

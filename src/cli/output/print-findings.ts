@@ -1,0 +1,37 @@
+import { styleText } from 'node:util';
+import { textWidth } from '../../project/build/text-width.js';
+import { renderFinding, plainPaint, type Emphasis, type Paint } from '../../core/findings/code-frame.js';
+import { severityOf, type Finding } from '../../core/findings/finding.js';
+import type { Io } from '../io/io.js';
+
+const colors: Readonly<Record<Emphasis, Parameters<typeof styleText>[0]>> = {
+  place: 'bold',
+  error: 'red',
+  warning: 'yellow',
+  note: 'cyan',
+  code: 'dim',
+  caret: 'red',
+  plain: 'reset',
+};
+
+/** More than a person reads in one go; what is left is counted. */
+const MOST_PRINTED = 100;
+
+/** Prints findings to the talk stream, each followed by an empty line; of very many the first hundred, and how many more there are. */
+export function printFindings(findings: readonly Finding[], io: Io, color: boolean): void {
+  const paint: Paint = color
+    ? (text, emphasis) => styleText(colors[emphasis], text, { validateStream: false })
+    : plainPaint;
+  for (const item of findings.slice(0, MOST_PRINTED)) io.err(`${renderFinding(item, paint, textWidth)}\n\n`);
+  const more = findings.slice(MOST_PRINTED);
+  if (more.length > 0) io.err(`… and ${countFindings(more)} more.\n\n`);
+}
+
+/** "2 errors, 1 warning". */
+export function countFindings(findings: readonly Finding[]): string {
+  const count = (severity: string): number => findings.filter((item) => severityOf(item) === severity).length;
+  const parts = (['error', 'warning', 'note'] as const)
+    .map((severity) => [count(severity), severity] as const)
+    .filter(([number]) => number > 0);
+  return parts.map(([number, severity]) => `${number} ${severity}${number === 1 ? '' : 's'}`).join(', ');
+}

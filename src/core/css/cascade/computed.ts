@@ -1,0 +1,331 @@
+import type { Declared } from './cascade.js';
+import type { ElementIndex, IndexedElement } from '../selectors/element-index.js';
+import { properties } from '../values/properties.js';
+import { physicalNames } from '../values/logical.js';
+import { expandShorthand, type Longhand } from '../values/shorthands.js';
+import { formatPixels, readQuantity, splitValue, toPixels } from '../values/value.js';
+import { judgeForCascade, judgeValue } from '../values/validity.js';
+import {
+  declaredVariables,
+  Inherited,
+  resolveOwnVariables,
+  substituteVariables,
+  type VariableValues,
+} from '../values/variables.js';
+
+/** Begins a template tag in a value of the tree (see html/tags.ts). */
+const SENTINEL_MARK = '\uFDD0';
+
+/** The computed value of each longhand in `properties`; absent means initial. Lengths are in px. */
+export class ComputedStyle {
+  constructor(
+    private readonly own: ReadonlyMap<string, string>,
+    private readonly inheritedValues: ReadonlyMap<string, string>,
+    private readonly authored: ReadonlyMap<string, Declared>,
+  ) {}
+
+  /** The computed value of a property. */
+  get(property: string): string {
+    return this.own.get(property) ?? this.inheritedValues.get(property) ?? properties.get(property)?.initial ?? '';
+  }
+
+  /** True where the author (not the browser) says something about the property for this very element. */
+  isAuthored(property: string): boolean {
+    return this.authored.has(property);
+  }
+
+  /** The author's declaration that a property's value comes from; null where it comes from elsewhere. */
+  declaredBy(property: string): Declared | null {
+    return this.authored.get(property) ?? null;
+  }
+
+  /** The style of a box around this element's, without an element: what inherits, and what is said to its container. */
+  wrapper(): ComputedStyle {
+    const kept = [...this.own].filter(
+      ([property, value]) => flexItemProperties.has(property) || (property === 'display' && value === 'none'),
+    );
+    return new ComputedStyle(
+      new Map([...kept, ['display', this.get('display') === 'none' ? 'none' : 'block']]),
+      this.inheritedValues,
+      new Map(),
+    );
+  }
+
+  /** The style of a box without an element inside this one: what inherits, and initial values. */
+  anonymous(): ComputedStyle {
+    return new ComputedStyle(new Map([['display', 'block']]), this.inheritedValues, new Map());
+  }
+}
+
+/** What an element says to the flex or grid container around it. */
+const flexItemProperties: ReadonlySet<string> = new Set([
+  'flex-grow',
+  'flex-shrink',
+  'flex-basis',
+  'align-self',
+  'order',
+  'grid-column',
+  'grid-row',
+]);
+
+/** What each element's declarations come to under one set of conditions. */
+export interface ComputedStyles {
+  /** By the order number of the element. */
+  readonly styles: readonly ComputedStyle[];
+  /** Uses of custom properties that have no value. */
+  readonly unresolved: readonly Declared[];
+}
+
+/**
+ * Computes the styles of all elements (CSS Cascading Level 5, 4.4), parents first.
+ * @param declared for each element what applies to it, weakest first
+ */
+export function computeStyles(
+  index: ElementIndex,
+  declared: (element: IndexedElement) => readonly Declared[],
+): ComputedStyles {
+  const styles: ComputedStyle[] = [];
+  const inheritedMaps: ReadonlyMap<string, string>[] = [];
+  const variableMaps: Inherited<string>[] = [];
+  const unresolved: Declared[] = [];
+  let rootFontSize = 16;
+  for (const element of index.elements) {
+    const above = element.parent?.order ?? -1;
+    const parentInherited = inheritedMaps[above] ?? new Map<string, string>();
+    const sorted = declared(element);
+    const variables = ownVariables(sorted, variableMaps[above] ?? noVariables);
+    const { specified, authored } = specifiedValues(sorted, variables, parentInherited, unresolved);
+    const parentSize = sizeIn(parentInherited);
+    const fontSize = computeFontSize(specified.get('font-size'), parentSize, rootFontSize);
+    if (element.parent === null) rootFontSize = fontSize;
+    const own = absolute(specified, { fontSize, rootFontSize }, parentInherited);
+    if (specified.has('font-size')) own.set('font-size', formatPixels(fontSize));
+    if (/flex|grid/.test(styles[above]?.get('display') ?? '')) own.set('display', blockified(own.get('display')));
+    inheritedMaps.push(inheritedFrom(parentInherited, own));
+    variableMaps.push(variables);
+    styles.push(new ComputedStyle(own, inheritedMaps[inheritedMaps.length - 1] ?? parentInherited, authored));
+  }
+  return { styles, unresolved };
+}
+
+/** What an item of a flex or grid container displays as (CSS Display 3, 2.7). */
+function blockified(display = 'inline'): string {
+  if (/^inline(?:-block)?$/.test(display)) return 'block';
+  return display.replace(/^inline-/, '');
+}
+
+const noVariables = new Inherited<string>(null, new Map());
+
+function ownVariables(sorted: readonly Declared[], above: Inherited<string>): Inherited<string> {
+  const custom = sorted
+    .map(({ declaration }) => declaration)
+    .filter(({ property }) => property.startsWith('--') && !properties.has(property));
+  return resolveOwnVariables(above, declaredVariables(custom));
+}
+
+interface Specified {
+  readonly specified: Map<string, string>;
+  readonly authored: ReadonlyMap<string, Declared>;
+}
+
+function specifiedValues(
+  sorted: readonly Declared[],
+  variables: VariableValues,
+  parent: ReadonlyMap<string, string>,
+  unresolved: Declared[],
+): Specified {
+  const specified = new Map<string, string>();
+  const authored = new Map<string, Declared>();
+  const fromBrowser = new Map<string, string>();
+  const direction = directionOf(sorted, parent);
+  for (const item of strongest(sorted)) {
+    const { property } = item.declaration;
+    let { value } = item.declaration;
+    if (value.includes('var(')) {
+      const substituted = substituteVariables(value, variables);
+      if (substituted === null) unresolved.push(item);
+      value = substituted ?? 'unset';
+    }
+    if (judgeValue(property, value, value.includes(SENTINEL_MARK)) === 'invalid') continue;
+    for (const [longhand, part] of physicalLonghands(property, value, direction)) {
+      if (!properties.has(longhand)) continue;
+      setSpecified(specified, longhand, part, parent, fromBrowser);
+      if (item.origin === 'browser') fromBrowser.set(longhand, part);
+      else authored.set(longhand, item);
+    }
+  }
+  return { specified, authored };
+}
+
+/** Of many declarations of one property the last few: what is valid among them hides all before. */
+const MOST_ALIKE = 8;
+
+/**
+ * Leaves out what a stronger declaration of the same property hides for certain, so that hundreds of conditions on a
+ * property do not cost as many evaluations in each state.
+ */
+function strongest(sorted: readonly Declared[]): readonly Declared[] {
+  if (sorted.length <= MOST_ALIKE) return sorted;
+  const hiding = new Set<string>();
+  const kept: Declared[] = [];
+  for (let index = sorted.length - 1; index >= 0; index -= 1) {
+    const item = sorted[index];
+    if (item === undefined) break;
+    const { property, value } = item.declaration;
+    if (item.origin !== 'browser' && hiding.has(property)) continue;
+    kept.push(item);
+    if (!property.startsWith('--') && isPlain(property, value)) hiding.add(property);
+  }
+  return kept.reverse();
+}
+
+/** A value that every browser takes, and that does not ask what is below it. */
+function isPlain(property: string, value: string): boolean {
+  return !value.includes('var(') && !/^revert/i.test(value) && judgeForCascade(property, value, false) === 'valid';
+}
+
+/** The writing direction has to be known before flow-relative properties can be. */
+function directionOf(sorted: readonly Declared[], parent: ReadonlyMap<string, string>): string {
+  const last = sorted.findLast(({ declaration }) =>
+    /^(?:ltr|rtl|initial|inherit|unset)$/i.test(declaration.property === 'direction' ? declaration.value : ''),
+  );
+  const value = last?.declaration.value.toLowerCase() ?? 'inherit';
+  return value === 'rtl' || value === 'ltr' ? value : value === 'initial' ? 'ltr' : (parent.get('direction') ?? 'ltr');
+}
+
+function physicalLonghands(property: string, value: string, direction: string): readonly Longhand[] {
+  const names = physicalNames(property, direction);
+  if (names === null) return expandShorthand(property, value);
+  const parts = names.length === 2 && !property.startsWith('border') ? splitValue(value) : [value];
+  return names.flatMap((name, index) => expandShorthand(name, parts[index] ?? parts[0] ?? value));
+}
+
+function setSpecified(
+  specified: Map<string, string>,
+  longhand: string,
+  value: string,
+  parent: ReadonlyMap<string, string>,
+  fromBrowser: ReadonlyMap<string, string>,
+): void {
+  const property = properties.get(longhand);
+  const keyword = value.toLowerCase();
+  const initial = property?.initial ?? '';
+  if (keyword === 'inherit') specified.set(longhand, parent.get(longhand) ?? initial);
+  else if (keyword === 'initial') specified.set(longhand, initial);
+  else if (keyword === 'revert' || keyword === 'revert-layer') restore(specified, longhand, fromBrowser.get(longhand));
+  else if (keyword === 'unset') restore(specified, longhand, property?.inherited === true ? undefined : initial);
+  else specified.set(longhand, normalized(longhand, value));
+}
+
+function restore(specified: Map<string, string>, longhand: string, value: string | undefined): void {
+  if (value === undefined) specified.delete(longhand);
+  else specified.set(longhand, value);
+}
+
+const freeForm = new Set(['font-family', 'background-image', 'list-style-image', 'animation']);
+
+function normalized(longhand: string, value: string): string {
+  return freeForm.has(longhand) ? value : value.toLowerCase();
+}
+
+/** Font sizes by keyword (CSS Fonts Level 4, 2.5, with a medium of 16px). */
+const fontSizes: ReadonlyMap<string, number> = new Map([
+  ['xx-small', 9],
+  ['x-small', 10],
+  ['small', 13],
+  ['medium', 16],
+  ['large', 18],
+  ['x-large', 24],
+  ['xx-large', 32],
+  ['xxx-large', 48],
+]);
+
+function computeFontSize(value: string | undefined, parent: number, root: number): number {
+  if (value === undefined) return parent;
+  const byKeyword = fontSizes.get(value);
+  if (byKeyword !== undefined) return byKeyword;
+  if (value === 'smaller') return parent / 1.2;
+  if (value === 'larger') return parent * 1.2;
+  const quantity = readQuantity(value);
+  if (quantity?.unit === '%') return (parent * quantity.number) / 100;
+  return readQuantity(toPixels(value, { fontSize: parent, rootFontSize: root }))?.number ?? parent;
+}
+
+function sizeIn(inherited: ReadonlyMap<string, string>): number {
+  return readQuantity(inherited.get('font-size') ?? '16px')?.number ?? 16;
+}
+
+interface Sizes {
+  readonly fontSize: number;
+  readonly rootFontSize: number;
+}
+
+function absolute(
+  specified: ReadonlyMap<string, string>,
+  sizes: Sizes,
+  parent: ReadonlyMap<string, string>,
+): Map<string, string> {
+  const own = new Map<string, string>();
+  for (const [property, value] of specified) own.set(property, computedValue(property, value, sizes, parent));
+  for (const side of ['top', 'right', 'bottom', 'left']) {
+    const style = own.get(`border-${side}-style`) ?? 'none';
+    if (style === 'none' || style === 'hidden') own.set(`border-${side}-width`, '0px');
+    else if (!own.has(`border-${side}-width`)) own.set(`border-${side}-width`, '3px');
+  }
+  return own;
+}
+
+function computedValue(property: string, value: string, sizes: Sizes, parent: ReadonlyMap<string, string>): string {
+  switch (property) {
+    case 'line-height':
+      return computedLineHeight(value, sizes);
+    case 'font-weight':
+      return computedWeight(value, parent.get('font-weight') ?? '400');
+    case 'font-family':
+    case 'background-image':
+    case 'animation':
+      return value;
+    default:
+      return /^border-\w+-width$/.test(property) ? borderWidth(value, sizes) : lengthsToPixels(value, sizes);
+  }
+}
+
+function borderWidth(value: string, sizes: Sizes): string {
+  const byKeyword = { thin: '1px', medium: '3px', thick: '5px' }[value];
+  return byKeyword ?? toPixels(value, sizes);
+}
+
+function lengthsToPixels(value: string, sizes: Sizes): string {
+  return value.includes('(')
+    ? value
+    : value
+        .split(' ')
+        .map((part) => toPixels(part, sizes))
+        .join(' ');
+}
+
+/** A number stays a number, as it inherits as one (CSS Inline Layout 3, 4.3). */
+function computedLineHeight(value: string, sizes: Sizes): string {
+  const quantity = readQuantity(value);
+  if (quantity === null || quantity.unit === '') return value;
+  if (quantity.unit === '%') return formatPixels((quantity.number * sizes.fontSize) / 100);
+  return toPixels(value, sizes);
+}
+
+function computedWeight(value: string, parent: string): string {
+  const weight = Number(parent);
+  if (value === 'normal') return '400';
+  if (value === 'bold') return '700';
+  if (value === 'bolder') return weight < 350 ? '400' : weight < 550 ? '700' : '900';
+  if (value === 'lighter') return weight < 550 ? '100' : weight < 750 ? '400' : '700';
+  return value;
+}
+
+function inheritedFrom(
+  parent: ReadonlyMap<string, string>,
+  own: ReadonlyMap<string, string>,
+): ReadonlyMap<string, string> {
+  const changes = [...own].filter(([property]) => properties.get(property)?.inherited === true);
+  if (changes.length === 0) return parent;
+  return new Map([...parent, ...changes]);
+}

@@ -1,0 +1,95 @@
+import { untagged } from '../syntax/tagged-values.js';
+import { attribute } from '../../html/tree.js';
+import { SourceText } from '../../text/source-text.js';
+import type { Report } from '../../findings/finding.js';
+import { browserStyles } from './browser-styles.js';
+import { compareCascade, declaredBy, declaredInAttribute, RuleIndex, type Declared } from './cascade.js';
+import type { ElementIndex, IndexedElement } from '../selectors/element-index.js';
+import { readWidthCondition } from './media.js';
+import { collectRules, type StyleRule } from './rules.js';
+import { parseStyleSheet, wholeSheet } from '../syntax/style-sheet.js';
+
+/**
+ * For each element (by its order number) what applies to it under any condition, weakest first: the browser's rules,
+ * presentational attributes, the author's rules, the style attribute.
+ */
+export function declarationsOf(index: ElementIndex, rules: readonly StyleRule[], report: Report): Declared[][] {
+  const browser = new RuleIndex(browserRules());
+  const author = new RuleIndex(rules);
+  return index.elements.map((element) =>
+    [
+      ...declaredBy(browser.matching(element), 'browser'),
+      ...attributeHints(element),
+      ...declaredBy(author.matching(element), 'author'),
+      ...declaredInAttribute(index, element, report),
+    ].sort(compareCascade),
+  );
+}
+
+let readBrowserRules: StyleRule[] | null = null;
+
+function browserRules(): StyleRule[] {
+  if (readBrowserRules === null) {
+    const source = new SourceText('browser.css', browserStyles);
+    const ignore = (): void => undefined;
+    const items = parseStyleSheet(wholeSheet(source), ignore);
+    readBrowserRules = collectRules([{ source, text: source.text, items, conditions: [] }], untagged, ignore);
+  }
+  return readBrowserRules;
+}
+
+/** Presentational attributes count as styles of the author's with no specificity (HTML standard, 15.2 to 15.4). */
+function attributeHints(element: IndexedElement): Declared[] {
+  return hintsOf(element).map(([property, value], position): Declared => {
+    const place = { source: new SourceText('', value), span: { start: 0, end: value.length } };
+    return {
+      declaration: { kind: 'declaration', property, value, important: false, place, valueSpan: place.span },
+      origin: 'attribute-hint',
+      conditions: [],
+      stateful: false,
+      layerRank: 0,
+      specificity: 0,
+      proximity: Infinity,
+      order: 0,
+      position,
+      selector: '',
+      match: null,
+    };
+  });
+}
+
+const fontSizes = ['x-small', 'small', 'medium', 'large', 'x-large', 'xx-large', 'xxx-large'];
+
+/** Elements whose `align` aligns their text. */
+const alignedTags = /^(?:p|div|h[1-6]|td|th|tr|tbody|thead|tfoot)$/;
+
+function hintsOf({ node }: IndexedElement): [property: string, value: string][] {
+  const hints: [string, string][] = [];
+  const given = (name: string): string => attribute(node, name)?.trim() ?? '';
+  if (node.tag === 'img') {
+    for (const name of ['width', 'height']) {
+      const value = given(name);
+      if (/^\d+(?:\.\d+)?%?$/.test(value)) hints.push([name, value.endsWith('%') ? value : `${value}px`]);
+    }
+  }
+  const align = given('align').toLowerCase();
+  if (alignedTags.test(node.tag) && /^(?:left|right|center|justify)$/.test(align)) hints.push(['text-align', align]);
+  if (node.tag === 'body' && given('bgcolor') !== '') hints.push(['background-color', given('bgcolor')]);
+  if (node.tag === 'font') {
+    const size = fontSizes[Number(given('size')) - 1];
+    if (given('color') !== '') hints.push(['color', given('color')]);
+    if (given('face') !== '') hints.push(['font-family', given('face')]);
+    if (size !== undefined) hints.push(['font-size', size]);
+  }
+  return hints;
+}
+
+/** Whether a declaration applies on a screen of this width with no state (`:hover`) in play; unknown conditions do not hold. */
+export function appliesAtWidth(item: Declared, width: number): boolean {
+  return (
+    !item.stateful &&
+    item.conditions.every(
+      (condition) => condition.kind === 'media' && readWidthCondition(condition.text)?.matches(width) === true,
+    )
+  );
+}

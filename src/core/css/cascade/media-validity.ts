@@ -1,0 +1,98 @@
+import { nearestName } from '../../text/nearest.js';
+import { splitValue } from '../values/value.js';
+import { parseMediaQueryList, type CssNode } from '../syntax/css-tree.js';
+
+/** The media features of Media Queries Level 4 and 5, without `min-` and `max-`. */
+const features: ReadonlySet<string> = new Set(
+  (
+    'width height aspect-ratio orientation resolution scan grid update overflow-block overflow-inline color color-index ' +
+    'monochrome color-gamut pointer hover any-pointer any-hover prefers-reduced-motion prefers-reduced-transparency ' +
+    'prefers-contrast forced-colors prefers-color-scheme prefers-reduced-data scripting dynamic-range ' +
+    'video-dynamic-range inverted-colors display-mode environment-blending nav-controls device-width device-height ' +
+    'device-aspect-ratio horizontal-viewport-segments vertical-viewport-segments'
+  ).split(' '),
+);
+
+const knownFeatures: readonly string[] = [
+  ...features,
+  ...[...features].flatMap((name) => [`min-${name}`, `max-${name}`]),
+];
+
+/** A media query list that no browser takes as it is meant. */
+export interface InvalidMedia {
+  /** What is wrong with it, to stand behind "because". */
+  readonly detail: string;
+  /** The nearest right spelling; null where none is near. */
+  readonly nearest: string | null;
+}
+
+/**
+ * What is wrong with a media query list: null for one that is valid. A list that cannot be read, or that asks for a feature
+ * that does not exist, never holds (Media Queries Level 4, 3.2).
+ */
+export function invalidMedia(text: string): InvalidMedia | null {
+  if (text.trim() === '') return null;
+  const tree = readStrictly(text);
+  if (tree === null) return { detail: 'it cannot be read', nearest: repaired(text) };
+  const unknown = featuresIn(tree).find((name) => !isKnown(name));
+  if (unknown === undefined) return null;
+  const nearest = nearestName(unknown, knownFeatures);
+  return {
+    detail: `there is no feature "${unknown}"`,
+    nearest: nearest === null ? null : text.trim().replace(unknown, nearest),
+  };
+}
+
+/** The borrowed grammar takes a media type right before a condition; the specification asks for an `and` between them. */
+function readStrictly(text: string): CssNode | null {
+  const lacksAnd = splitValue(text, ',').some((query) =>
+    /^(?:(?:only|not)\s+)?(?!(?:only|not)\b)[a-z-]+\s*\(/i.test(query),
+  );
+  return lacksAnd ? null : parseMediaQueryList(text);
+}
+
+function isKnown(feature: string): boolean {
+  const lower = feature.toLowerCase();
+  // Features of single engines are known to those alone.
+  return features.has(lower.replace(/^(?:min|max)-/, '')) || /^-[a-z]+-/.test(lower);
+}
+
+/** The list with each bare `feature: value` in parentheses, if that makes it valid. */
+function repaired(text: string): string | null {
+  const bare = /(?<![\w(-])((?:min-|max-)?[a-z]+(?:-[a-z]+)*)\s*(:|[<>]=?)\s*([^\s(),;{}]+)/gi;
+  const attempts = [
+    text.replace(bare, '($1$2 $3)'),
+    text.replace(bare, '($1$2 $3)').replace(/\)\s+(?=\()/g, ') and '),
+    text.replace(/([a-z])\s+(\d[\w.]*)\s*\)/gi, '$1: $2)'),
+    text.replace(/\b(screen|all|print)\s*\(/gi, '$1 and ('),
+    text.replace(/\)\s*(?=\()/g, ') and '),
+    text.replace(/\band\s*\(/gi, ' and (').replace(/\)\s*and\b/gi, ') and'),
+  ];
+  for (const attempt of attempts) {
+    const clean = attempt.replace(/\s+/g, ' ').replace(/\(\s+/g, '(').trim();
+    if (clean !== text.trim() && isValid(clean)) return clean;
+  }
+  return null;
+}
+
+function isValid(text: string): boolean {
+  const tree = readStrictly(text);
+  return tree !== null && featuresIn(tree).every(isKnown);
+}
+
+/** The names of the features that a query list asks for, in order, as written. */
+function featuresIn(node: CssNode | null): string[] {
+  switch (node?.type) {
+    case 'MediaQueryList':
+    case 'Condition':
+      return [...node.children].flatMap(featuresIn);
+    case 'MediaQuery':
+      return featuresIn(node.condition);
+    case 'Feature':
+      return [node.name];
+    case 'FeatureRange':
+      return [node.left, node.middle, node.right].flatMap((part) => (part?.type === 'Identifier' ? [part.name] : []));
+    default:
+      return [];
+  }
+}

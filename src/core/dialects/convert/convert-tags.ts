@@ -1,0 +1,400 @@
+import { finding, isError, reasonOf, type Finding, type Report } from '../../findings/finding.js';
+import { parseHtml } from '../../html/parse.js';
+import { findTags } from '../../html/tags.js';
+import { tagContexts } from '../../html/tag-context.js';
+import { SourceText } from '../../text/source-text.js';
+import type { Span } from '../../text/span.js';
+import { patternOf, platformFieldName, type Dialect } from '../dialect.js';
+import { joinedPieces, type OutputPiece } from '../write/literal-text.js';
+import { systemValues, type MergeFields, type MergeTag } from '../model.js';
+import { printNeutralTag, unsayableName } from '../write/print-neutral.js';
+import { readDialectTags, type ReadTag } from '../read/read-tags.js';
+import { checkBlocks, readNeutralTags } from '../read/read-neutral.js';
+import { scanTags } from '../read/scan-tags.js';
+import { isTakenOut, type SourceEdit } from './source-edit.js';
+import { fieldsIn, loopedIn } from '../tag-facts.js';
+import { tagsAsWritten, tagsInDialect, type LossAnswers, type TagContext, type TagTexts } from '../write/write-tags.js';
+
+/** What became of a tag. */
+export interface ConvertedTag {
+  readonly span: Span;
+  readonly from: string;
+  readonly to: string;
+  readonly verdict: ConversionVerdict;
+  readonly message: string;
+}
+
+/** From good to bad. */
+export const conversionVerdicts = [
+  'exact',
+  'rewritten',
+  'repaired',
+  'removed',
+  'assumed',
+  'loss',
+  'unknown',
+  'foreign',
+] as const;
+
+export type ConversionVerdict = (typeof conversionVerdicts)[number];
+
+/** A text in another dialect. */
+export interface Conversion {
+  /** Null where something cannot be said, or cannot be read. */
+  readonly text: string | null;
+  readonly tags: readonly ConvertedTag[];
+  /** The new text in pieces, each with the number of the entry that it comes from; also where it is refused. */
+  readonly pieces: readonly ConvertedPiece[];
+  /** The neutral names of the recipient's fields that it uses, and of those the lists that it loops over. */
+  readonly fields: readonly string[];
+  readonly lists: readonly string[];
+}
+
+/** A piece of a converted text. */
+export interface ConvertedPiece {
+  readonly text: string;
+  /** The place in the source of what it was made of; null for text that stays. */
+  readonly from: Span | null;
+}
+
+/** What a conversion needs to know besides its text. */
+export interface ConversionSetting {
+  readonly from: Dialect;
+  readonly to: Dialect;
+  /** The other dialects that are known, by which left-over tags are found. */
+  readonly others: readonly Dialect[];
+  /** What the project declares of its fields. */
+  readonly fields: MergeFields;
+  /** What stands for what the target cannot say; null where that is an error. */
+  readonly answers: LossAnswers | null;
+  /** Changes besides the tags. */
+  readonly edits?: readonly SourceEdit[];
+}
+
+/**
+ * Converts the merge tags of a text from one dialect to another; every byte outside of them stays. Blocks must be closed, tags
+ * must be known, and none of another dialect may be left over. To the same dialect the text stays as it is.
+ */
+export function convertTags(source: SourceText, setting: ConversionSetting, report: Report): Conversion {
+  const { from, to } = setting;
+  const found: Finding[] = [];
+  const saidAt = new Set<number>();
+  const collect = (item: Finding): void => {
+    // Where losses are allowed, a tag that nobody knows is left out; everywhere else it is an error.
+    if (/^merge-loss/.test(item.code) && saidAt.has(item.place?.span.start ?? -1)) return;
+    // The end of a block that another dialect opens is no second mistake.
+    if (
+      item.code === 'merge-crossed' &&
+      found.some(({ code, data }) => code === 'tag-foreign' && data['tag'] === item.data['opened'])
+    )
+      return;
+    const owner = item.code === 'tag-unknown' ? ownerOf(item) : null;
+    const isLeftOut = setting.answers !== null && item.code === 'tag-unknown' && owner === null;
+    const told: Finding =
+      owner !== null
+        ? finding('tag-foreign', item.place, { tag: item.data['tag'] ?? '', dialect: owner.title })
+        : isLeftOut
+          ? { ...item, code: 'tag-unknown-removed' }
+          : item;
+    found.push(told);
+    if (item.place !== null) saidAt.add(item.place.span.start);
+    report(told);
+  };
+  const others = [...setting.others, to].filter(({ name }) => name !== from.name);
+  const ownerOf = foreignOwners(source, others);
+  const { edits = [] } = setting;
+  if (from.name === to.name && edits.length === 0) return unchanged(source, setting);
+  const all = readTags(source, from, setting.fields, collect);
+  const read = all.filter(({ tag }) => !isTakenOut(tag.place.span, edits));
+  const tags = read.map(({ tag }) => tag);
+  if (!checkBlocks(tags, collect)) return { text: null, tags: [], pieces: [], fields: [], lists: [] };
+  const texts = from.name === to.name ? tagsAsWritten(tags) : textsIn(tags, setting, collect);
+  if (from.name !== to.name) reportTagLikeTexts(tags, to, collect);
+  const spans = all.map(({ tag }) => tag.place.span);
+  const foreign = foreignTags(source, [...spans, ...edits.map(({ span }) => span)], others, collect);
+  const { written, pieces } = put(source, read, texts, setting);
+  const recipients = new Set(recipientFields(tags));
+  const findingAt = new Map(
+    [...found].reverse().flatMap((item) => (item.place === null ? [] : [[item.place.span.start, item] as const])),
+  );
+  const converted = read.map(({ tag, verdict, note, markup }, index): ConvertedTag => {
+    const verdicts: ConversionVerdict[] = [verdict, texts.verdict(index)];
+    const own = findingAt.get(tag.place.span.start);
+    if (tag.kind === 'broken') verdicts.push(own?.code === 'tag-foreign' ? 'foreign' : 'unknown');
+    if (own?.code === 'merge-loss') verdicts.push('loss');
+    const said = [note, texts.note(index) || (own === undefined ? '' : reasonOf(own))].filter((part) => part !== '');
+    const message = said.length > 0 ? said : namesByRule(tag, to, recipients);
+    return {
+      span: tag.place.span,
+      from: source.slice(tag.place.span),
+      to: (written[index] ?? '') + markup,
+      verdict: worst(verdicts),
+      message: message.join('; '),
+    };
+  });
+  const edited = edits.flatMap(({ span, text, entry }): ConvertedTag[] =>
+    entry === null ? [] : [{ span, from: source.slice(span), to: text, ...entry }],
+  );
+  const entries = [...converted, ...edited, ...foreign].sort((a, b) => a.span.start - b.span.start);
+  const text = found.some(isError) ? null : pieces.map((piece) => piece.text).join('');
+  return { text, tags: entries, pieces, fields: recipientFields(tags), lists: [...loopedIn(tags)] };
+}
+
+function unchanged(source: SourceText, { from, fields }: ConversionSetting): Conversion {
+  const tags = readTags(source, from, fields, () => undefined).map(({ tag }) => tag);
+  const entries = tags.map(({ place: { span } }): ConvertedTag => {
+    const text = source.slice(span);
+    return { span, from: text, to: text, verdict: 'exact', message: '' };
+  });
+  const used = { fields: recipientFields(tags), lists: [...loopedIn(tags)] };
+  return { text: source.text, tags: entries, pieces: [{ text: source.text, from: null }], ...used };
+}
+
+/** Fields of a tag whose names on the platform nobody has said, in words; none where names stay as they are. */
+function namesByRule(tag: MergeTag, to: Dialect, recipients: ReadonlySet<string>): string[] {
+  if (to.verbatim || to.fieldCase === 'as-is') return [];
+  return recipientFields([tag])
+    .filter((name) => recipients.has(name) && !Object.hasOwn(to.fieldNames, name))
+    .map((name) => `${name} is called ${platformFieldName(to, name)} by rule`);
+}
+
+/** The first names of the paths in tags that are neither system values nor items of loops. */
+function recipientFields(tags: readonly MergeTag[]): string[] {
+  return [...fieldsIn(tags)].filter(
+    (name) => ![...systemValues.keys()].some((system) => system.startsWith(`${name}.`)),
+  );
+}
+
+function worst(verdicts: readonly ConversionVerdict[]): ConversionVerdict {
+  return conversionVerdicts.findLast((verdict) => verdicts.includes(verdict)) ?? 'exact';
+}
+
+/** Reads the tags of a text, in any dialect. */
+export function readTags(
+  source: SourceText,
+  dialect: Dialect,
+  fields: MergeFields,
+  report: Report,
+): readonly ReadTag[] {
+  if (!dialect.verbatim) return readDialectTags(source, dialect, fields, report);
+  const tags = readNeutralTags(source, findTags(source.text, dialect.delimiters), report);
+  return tags.map((tag) => ({ tag, verdict: 'exact', note: '', markup: '' }));
+}
+
+function textsIn(tags: readonly MergeTag[], { to, fields, answers }: ConversionSetting, report: Report): TagTexts {
+  if (!to.verbatim) return tagsInDialect(tags, to, fields, report, answers);
+  const lost = tags.map((tag) => {
+    const name = unsayableName(tag);
+    if (name === null) return false;
+    const advice = 'Give the field another name, or map it with --fields.';
+    report(finding('merge-loss', tag.place, { dialect: to.name, what: `a field with the name ${name}`, advice }));
+    return true;
+  });
+  return {
+    write: (index, context) => {
+      const tag = tags[index];
+      return tag === undefined || isUnwritable(tag) ? '' : printNeutralTag(tag, context === 'attribute' ? "'" : '"');
+    },
+    verdict: (index) => {
+      const tag = tags[index];
+      if (tag !== undefined && isUnwritable(tag)) return 'removed';
+      return lost[index] === true ? 'loss' : 'exact';
+    },
+    note: () => '',
+    removed: [],
+  };
+}
+
+/** Texts that only look like tags, and would be tags of a target that has no way to say so. */
+function reportTagLikeTexts(tags: readonly MergeTag[], to: Dialect, report: Report): void {
+  if (to.verbatim || to.escape !== null || patternOf(to, 'literal') !== undefined) return;
+  for (const tag of tags) {
+    const isText = tag.kind === 'output' && tag.value.kind === 'text';
+    const text = tag.kind === 'literal' ? tag.text : isText && tag.value.kind === 'text' ? tag.value.value : '';
+    const [found] = scanTags(text, to).filter(({ kind }) => kind === 'tag' || kind === 'comment');
+    if (found === undefined) continue;
+    const data = { dialect: to.name, what: `the text ${text}, which is a tag of its own`, advice: 'Leave it out.' };
+    report(finding('merge-loss', tag.place, data));
+  }
+}
+
+/** A comment that would end the neutral comment that it stands in; nobody misses it. */
+function isUnwritable(tag: MergeTag): boolean {
+  return tag.kind === 'comment' && tag.text.includes('}');
+}
+
+/** Puts the written tags, and the other changes, into the text. */
+function put(
+  source: SourceText,
+  read: readonly ReadTag[],
+  texts: TagTexts,
+  { from, to, others, edits = [] }: ConversionSetting,
+): { written: readonly string[]; pieces: readonly ConvertedPiece[] } {
+  const quotes = tagContexts(parseHtml(source, from.delimiters).doc);
+  const pieces: OutputPiece[] = [];
+  const origins: (Span | null)[] = [];
+  const places: number[] = [];
+  const push = (piece: OutputPiece, origin: Span | null): void => {
+    pieces.push(piece);
+    origins.push(origin);
+  };
+  let position = 0;
+  const upTo = (end: number, isRemoved: boolean): void => {
+    const start = position;
+    const text = isRemoved ? '' : source.text.slice(start, end);
+    push({ kind: 'text', text, isLiteral: false, quoteAt: (offset) => quoteAround(source.text, start + offset) }, null);
+  };
+  // The text before a tag goes where the tag and the one before it belong to a block that is lost.
+  const isRemoved = (next: number): boolean =>
+    texts.removed.some((removal) => next > removal.from && next <= removal.to);
+  let next = 0;
+  const placeTag = (index: number): void => {
+    next = index + 1;
+    const { tag, markup } = read[index] ?? { tag: null, markup: '' };
+    if (tag === null) return;
+    const { span } = tag.place;
+    const { quote } = quotes(span.start);
+    upTo(span.start, isRemoved(index));
+    places[index] = pieces.length;
+    const context: TagContext = quote === '"' ? 'attribute' : quote === "'" ? 'single-quoted attribute' : 'text';
+    const isText = tag.kind === 'literal' || (tag.kind === 'output' && tag.value.kind === 'text' && !to.verbatim);
+    const text = tag.kind === 'literal' ? tag.text : texts.write(index, context);
+    // A text becomes part of the text around it.
+    push({ kind: isText ? 'text' : 'tag', text, isLiteral: true, quoteAt: () => quote }, isText ? null : span);
+    push({ kind: 'text', text: markup, isLiteral: false, quoteAt: () => '' }, null);
+    position = span.end;
+  };
+  const changes = [
+    ...read.map(({ tag }, index) => ({ at: tag.place.span, edit: null, index })),
+    ...edits.map((edit, index) => ({ at: edit.span, edit, index })),
+  ].sort((a, b) => a.at.start - b.at.start || a.at.end - b.at.end || a.index - b.index);
+  for (const { at, edit, index } of changes) {
+    if (edit === null) placeTag(index);
+    else if (at.start >= position) {
+      upTo(at.start, isRemoved(next));
+      if (!isRemoved(next)) push({ kind: 'tag', text: edit.text, isLiteral: false, quoteAt: () => '' }, at);
+      position = at.end;
+    }
+  }
+  upTo(source.text.length, false);
+  const dialects = [...others, from].filter(({ verbatim }) => !verbatim);
+  const looksLikeTag = (text: string): boolean =>
+    dialects.some((dialect) => dialect.delimiters.some(({ open }) => text.includes(open.trim()) && open.length > 1));
+  const isSame = from.name === to.name;
+  const joined = isSame ? pieces.map((piece) => piece.text) : joinedPieces(pieces, to, looksLikeTag);
+  // A text that a tag printed is part of the text around it now.
+  const written = read.map((_, index) => {
+    const place = places[index] ?? -1;
+    return pieces[place]?.kind === 'text' ? pieces[place].text : (joined[place] ?? '');
+  });
+  const converted = joined.map((text, index): ConvertedPiece => ({ text, from: origins[index] ?? null }));
+  return { written, pieces: converted.filter(({ text }) => text !== '') };
+}
+
+const ATTRIBUTE = /<[a-z][^<>]*=\s*(["'])(?:(?!\1)[^<>])*$/i;
+
+/** The quote of the attribute that a place stands in; empty where it stands in none. */
+function quoteAround(html: string, offset: number): string {
+  return ATTRIBUTE.exec(html.slice(Math.max(0, offset - 2000), offset))?.[1] ?? '';
+}
+
+/** Tags that another dialect knows and that would be left over: recipients would read them, or the target would fill them. */
+function foreignTags(
+  source: SourceText,
+  spans: readonly Span[],
+  dialects: readonly Dialect[],
+  report: Report,
+): ConvertedTag[] {
+  const known = spansFinder(spans);
+  const taken: Span[] = [];
+  return dialects.flatMap((dialect) => {
+    const candidates = dialect.verbatim
+      ? findTags(source.text, dialect.delimiters)
+      : scanTags(source.text, dialect).flatMap(({ kind, tagSpan }) => (kind === 'tag' ? [tagSpan] : []));
+    return candidates.flatMap((span): ConvertedTag[] => {
+      if (known(span) || taken.some((other) => span.start < other.end && other.start < span.end)) return [];
+      const from = source.slice(span);
+      if (!isKnown(source, span, dialect)) return [];
+      taken.push(span);
+      const item = finding('tag-foreign', { source, span }, { tag: from, dialect: dialect.title });
+      report(item);
+      return [{ span, from, to: from, verdict: 'foreign', message: reasonOf(item) }];
+    });
+  });
+}
+
+/** Tells of a tag that its own dialect does not know which other does, where the two share their delimiters. */
+function foreignOwners(source: SourceText, others: readonly Dialect[]): (item: Finding) => Dialect | null {
+  const owners = new Map<string, Dialect | null>();
+  return ({ place }) => {
+    if (place === null) return null;
+    const text = source.slice(place.span);
+    const known = owners.get(text);
+    if (known !== undefined) return known;
+    const owner =
+      others.find(
+        (dialect) => beginsAsIn(text, dialect) && isKnown(source, place.span, dialect) && isTelling(text, dialect),
+      ) ?? null;
+    owners.set(text, owner);
+    return owner;
+  };
+}
+
+function beginsAsIn(text: string, { delimiters }: Dialect): boolean {
+  return delimiters.some(({ open, trim_open: trimmed }) =>
+    [open, trimmed ?? open].some((mark) => text.startsWith(mark.trim())),
+  );
+}
+
+/** Tells whether a span overlaps any of the given ones. */
+function spansFinder(spans: readonly Span[]): (span: Span) => boolean {
+  const sorted = spans.filter(({ start, end }) => end > start).sort((a, b) => a.start - b.start);
+  return (span) => {
+    let low = 0;
+    let high = sorted.length;
+    while (low < high) {
+      const middle = (low + high) >> 1;
+      if ((sorted[middle]?.end ?? 0) <= span.start) low = middle + 1;
+      else high = middle;
+    }
+    return (sorted[low]?.start ?? Infinity) < span.end;
+  };
+}
+
+/** Whether a tag says more than a name: names are written alike in all languages. */
+function isTelling(text: string, dialect: Dialect): boolean {
+  return readTags(new SourceText('tag', text), dialect, new Map(), () => undefined).some(
+    ({ tag }) => tag.kind !== 'output' || tag.value.kind !== 'path',
+  );
+}
+
+function isKnown(source: SourceText, span: Span, dialect: Dialect): boolean {
+  if (dialect.verbatim) {
+    const kind = readNeutralTags(source, [span], () => undefined)[0]?.kind;
+    return kind !== 'broken' && kind !== 'literal';
+  }
+  const alone = new SourceText(source.name, source.slice(span));
+  const read = readDialectTags(alone, dialect, new Map(), () => undefined);
+  return read.some(({ tag, verdict }) => tag.kind !== 'broken' && tag.kind !== 'literal' && verdict !== 'unknown');
+}
+
+/** How many tags of a text a dialect knows, and how many it only delimits. */
+export interface Recognition {
+  readonly dialect: Dialect;
+  readonly known: number;
+  readonly unknown: number;
+}
+
+/** Ranks dialects by the tags of a text that they know; those that know none are left out. */
+export function recognizeDialects(source: SourceText, dialects: readonly Dialect[]): Recognition[] {
+  return dialects
+    .map((dialect): Recognition => {
+      const tags = readTags(source, dialect, new Map(), () => undefined);
+      const known = tags.filter(
+        ({ tag, verdict }) => tag.kind !== 'broken' && verdict !== 'repaired' && verdict !== 'unknown',
+      ).length;
+      return { dialect, known, unknown: tags.length - known };
+    })
+    .filter(({ known }) => known > 0)
+    .sort((a, b) => b.known - b.unknown - (a.known - a.unknown));
+}

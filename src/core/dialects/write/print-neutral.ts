@@ -1,0 +1,109 @@
+import { pathsIn, type Expression } from '../../expressions/expression.js';
+import type { MergeTag } from '../model.js';
+import { expressionsOf } from '../tag-facts.js';
+
+/**
+ * A tag in the neutral notation, in its canonical spelling. Empty for a tag that cannot be read.
+ * @param quote for the texts in it: of the kind that does not end the attribute that the tag stands in
+ */
+export function printNeutralTag(tag: MergeTag, quote: '"' | "'" = '"'): string {
+  switch (tag.kind) {
+    case 'output':
+      return `@{${tag.raw ? '+' : ''}${unmistakable(printExpression(tag.value, quote))}}`;
+    case 'if':
+      return `@{if ${printExpression(tag.condition, quote)}}`;
+    case 'else-if':
+      return `@{else if ${printExpression(tag.condition, quote)}}`;
+    case 'else':
+      return '@{else}';
+    case 'end':
+      return '@{end}';
+    case 'each':
+      return `@{each ${printExpression(tag.list, quote)} as ${tag.item}}`;
+    case 'comment':
+      return `@{# ${tag.text} }`;
+    case 'literal':
+      return tag.text.replaceAll('@{', '@@{');
+    case 'broken':
+      return '';
+  }
+}
+
+/** A field whose name is that of a block tag, in parentheses. */
+function unmistakable(expression: string): string {
+  return /^(?:else|end|each)\b|^(?:if|else if)\s/.test(expression) ? `(${expression})` : expression;
+}
+
+/** Words that the notation means something else by, and what its names are made of. */
+const reserved: ReadonlySet<string> = new Set(['and', 'or', 'not', 'true', 'false']);
+const NAME = /^[A-Za-z_][\w-]*$/;
+
+/** The first name in a tag that cannot be a name in the neutral notation; null where all can. */
+export function unsayableName(tag: MergeTag): string | null {
+  const names = expressionsOf(tag)
+    .flatMap(pathsIn)
+    .flatMap(({ segments }) =>
+      segments.filter(
+        (name, index) =>
+          (index === 0 && reserved.has(name)) || !(NAME.test(name) || (index > 0 && /^\d+$|^#[a-z]+\d?$/.test(name))),
+      ),
+    );
+  const item = tag.kind === 'each' && (!/^[A-Za-z_]\w*$/.test(tag.item) || reserved.has(tag.item)) ? [tag.item] : [];
+  return [...names, ...item][0] ?? null;
+}
+
+/** How tight each kind of expression binds; what binds looser than its place gets parentheses. */
+const tightness: Readonly<Record<Expression['kind'], number>> = {
+  choice: 0,
+  either: 1,
+  both: 2,
+  not: 3,
+  given: 3,
+  comparison: 4,
+  arithmetic: 5,
+  fallback: 6,
+  filter: 7,
+  path: 8,
+  text: 8,
+  number: 8,
+  flag: 8,
+};
+
+/** An expression as it is written, with as few parentheses as it needs. */
+export function printExpression(expression: Expression, quote: '"' | "'" = '"'): string {
+  const inner = (part: Expression, looser = false): string => {
+    const text = printExpression(part, quote);
+    const needed = tightness[expression.kind] + (looser ? 0 : 1);
+    return tightness[part.kind] < needed ? `(${text})` : text;
+  };
+  switch (expression.kind) {
+    case 'path':
+      return expression.segments.join('.');
+    case 'text':
+      return quote + expression.value.replace(quote === '"' ? /["\\]/g : /['\\]/g, '\\$&') + quote;
+    case 'number':
+      return expression.written;
+    case 'flag':
+      return String(expression.value);
+    case 'fallback':
+      return `${inner(expression.value, true)} ?? ${inner(expression.otherwise)}`;
+    case 'filter': {
+      const parameters = [expression.parameter, expression.second].flatMap((part) => part ?? []);
+      const written = parameters.map((part) => ` ${printExpression(part, quote)}`).join('');
+      return `${inner(expression.value, true)} | ${expression.name}${written}`;
+    }
+    case 'choice':
+      return `${inner(expression.condition)} ? ${inner(expression.yes)} : ${inner(expression.no, true)}`;
+    case 'comparison':
+      return `${inner(expression.left)} ${expression.operator} ${inner(expression.right)}`;
+    case 'arithmetic':
+      return `${inner(expression.left, true)} ${expression.operator} ${inner(expression.right)}`;
+    case 'both':
+      return `${inner(expression.left, true)} and ${inner(expression.right)}`;
+    case 'either':
+      return `${inner(expression.left, true)} or ${inner(expression.right)}`;
+    case 'not':
+    case 'given':
+      return `${expression.kind} ${inner(expression.value, true)}`;
+  }
+}

@@ -1,0 +1,94 @@
+import { catalogue, type CatalogueEntry, type FindingCode, type Severity } from './catalogue.js';
+import { resolveOrigin } from '../text/mapped-text.js';
+import type { SourceText } from '../text/source-text.js';
+import type { Span } from '../text/span.js';
+
+/** Where something stands: a source and a span in it. */
+export interface Place {
+  readonly source: SourceText;
+  readonly span: Span;
+}
+
+/** One thing that Inscriba has to say about its input. */
+export interface Finding {
+  readonly code: FindingCode;
+  /** Null where there is no text to point at (a missing file, a wrong argument). */
+  readonly place: Place | null;
+  /** What fills the `{holes}` of the catalogue's sentences. */
+  readonly data: Readonly<Record<string, string>>;
+  /** Where the parts are used that the place lies in, the outermost first. */
+  readonly uses?: readonly Place[];
+}
+
+/** Where passes put what they find; they go on afterwards. */
+export type Report = (finding: Finding) => void;
+
+/** Makes a finding. */
+export function finding(code: FindingCode, place: Place | null, data: Readonly<Record<string, string>> = {}): Finding {
+  return { code, place, data };
+}
+
+/** A finding about a text that was put together from others, at the place that an author wrote. */
+export function atOrigin(item: Finding): Finding {
+  if (item.place === null) return item;
+  const { origin, uses } = resolveOrigin(item.place);
+  const all = [...uses, ...(item.uses ?? [])].map((use) => resolveOrigin(use).origin);
+  return all.length === 0 ? { ...item, place: origin } : { ...item, place: origin, uses: all };
+}
+
+/** Leaves out what has been said: the same finding, at the same place, about the same thing. */
+export function withoutRepeats(findings: readonly Finding[]): Finding[] {
+  const seen = new Set<string>();
+  return findings.filter(({ code, place, data }) => {
+    const where = place === null ? '' : `${place.source.name}:${place.span.start}:${place.span.end}`;
+    const key = JSON.stringify([code, where, data]);
+    return seen.has(key) ? false : seen.add(key);
+  });
+}
+
+/** How grave a finding is. */
+export function severityOf(item: Finding): Severity {
+  return catalogue[item.code].severity;
+}
+
+/** True for errors. */
+export function isError(item: Finding): boolean {
+  return severityOf(item) === 'error';
+}
+
+/** The sentence that says what is wrong. */
+export function reasonOf(item: Finding): string {
+  return fill(catalogue[item.code].reason, item.data);
+}
+
+/** The sentence that says what to do. */
+export function fixOf(item: Finding): string {
+  return fill(catalogue[item.code].fix, item.data).trim();
+}
+
+/**
+ * The exit code that a list of findings asks for: 70 when one is a defect of Inscriba, else 2 when one is about usage or
+ * configuration, else 3 when a service outside failed, else 1 when one is an error (or, in strict mode, when there is any),
+ * else 0.
+ */
+export function exitCodeOf(findings: readonly Finding[], strict = false): 0 | 1 | 2 | 3 | 70 {
+  const entries = findings.map((item): CatalogueEntry => catalogue[item.code]);
+  if (entries.some((entry) => entry.defect === true)) return 70;
+  if (entries.some((entry) => entry.usage === true && entry.severity === 'error')) return 2;
+  if (entries.some((entry) => entry.service === true && entry.severity === 'error')) return 3;
+  if (entries.some((entry) => entry.severity === 'error')) return 1;
+  return strict && entries.length > 0 ? 1 : 0;
+}
+
+/** "Did you mean …?" advice for a name that nobody knows. */
+export function adviceForName(nearest: string | null, known: readonly string[], otherwise: string): string {
+  if (nearest !== null) return `Did you mean "${nearest}"?`;
+  return known.length > 0 ? `Known are: ${known.join(', ')}.` : otherwise;
+}
+
+function fill(template: string, data: Readonly<Record<string, string>>): string {
+  // A hole that no datum fills stays as written: "@{field}" in a fix is an example, not a hole.
+  return template.replace(/(?<!@)\{(\w+)\}/g, (hole, name: string) =>
+    Object.hasOwn(data, name) ? (data[name] ?? hole) : hole,
+  );
+}

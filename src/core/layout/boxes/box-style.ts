@@ -1,0 +1,86 @@
+import { corners, sides, type Side } from '../../css/values/properties.js';
+import { formatNumber } from '../../css/values/value.js';
+import { anyState, lengthIn, styleIn, type Styled } from './boxes.js';
+
+/** Space that is added to a box's own padding, in px. */
+export type ExtraPadding = Readonly<Record<Side, number>>;
+
+/** No extra padding. */
+export const noExtra: ExtraPadding = { top: 0, right: 0, bottom: 0, left: 0 };
+
+/** Padding, paint, border and corners of a box in a state, as declarations; what is not there in any state stays out. */
+export function boxStyle(box: Styled, state: number, extra: ExtraPadding = noExtra): Map<string, string> {
+  const result = new Map<string, string>();
+  result.set('padding', paddingOf(box, state, extra));
+  for (const [property, value] of paintOf(box, state)) result.set(property, value);
+  return result;
+}
+
+/** `padding` with as few values as say it. */
+export function paddingOf(box: Styled, state: number, extra: ExtraPadding): string {
+  return fourValues(sides.map((side) => lengthIn(box, state, `padding-${side}`) + extra[side]));
+}
+
+/** Four lengths in px, written with as few values as say them. */
+export function fourValues(values: readonly number[]): string {
+  const [top = '0', right = '0', bottom = '0', left = '0'] = values.map(shortPixels);
+  if (left !== right) return `${top} ${right} ${bottom} ${left}`;
+  if (top !== bottom) return `${top} ${right} ${bottom}`;
+  return top === right ? top : `${top} ${right}`;
+}
+
+/** `12px`, or `0` without a unit. */
+export function shortPixels(value: number): string {
+  const text = formatNumber(value, 2);
+  return text === '0' ? '0' : `${text}px`;
+}
+
+function paintOf(box: Styled, state: number): [string, string][] {
+  const animation: [string, string][] = anyState(box, 'animation', 'none')
+    ? [['animation', styleIn(box, state).get('animation')]]
+    : [];
+  return [...backgroundOf(box, state), ...borderOf(box, state), ...radiusOf(box, state), ...animation];
+}
+
+function backgroundOf(box: Styled, state: number): [string, string][] {
+  const style = styleIn(box, state);
+  const result: [string, string][] = [];
+  if (anyState(box, 'background-color', 'transparent'))
+    result.push(['background-color', style.get('background-color')]);
+  if (!anyState(box, 'background-image', 'none')) return result;
+  result.push(['background-image', style.get('background-image')]);
+  for (const [property, initial] of [
+    ['background-position', '0% 0%'],
+    ['background-size', 'auto'],
+    ['background-repeat', 'repeat'],
+  ] as const) {
+    if (anyState(box, property, initial)) result.push([property, style.get(property)]);
+  }
+  return result;
+}
+
+function borderOf(box: Styled, state: number): [string, string][] {
+  const lines = sides.map((side) => borderLine(box, state, side));
+  const present = sides.filter((side) => anyState(box, `border-${side}-width`, '0px'));
+  if (present.length === 0) return [];
+  if (present.length === 4 && new Set(lines).size === 1) return [['border', lines[0] ?? 'none']];
+  return present.map((side): [string, string] => [`border-${side}`, borderLine(box, state, side)]);
+}
+
+function borderLine(box: Styled, state: number, side: string): string {
+  const style = styleIn(box, state);
+  const width = lengthIn(box, state, `border-${side}-width`);
+  if (width === 0) return '0';
+  const color = style.get(`border-${side}-color`);
+  return `${shortPixels(width)} ${style.get(`border-${side}-style`)} ${color === 'currentcolor' ? style.get('color') : color}`;
+}
+
+function radiusOf(box: Styled, state: number): [string, string][] {
+  if (!corners.some((corner) => anyState(box, `border-${corner}-radius`, '0px'))) return [];
+  const style = styleIn(box, state);
+  const [first = '0', second = '0', third = '0', fourth = '0'] = corners.map((corner) =>
+    style.get(`border-${corner}-radius`),
+  );
+  const same = first === second && second === third && third === fourth;
+  return [['border-radius', same ? first : `${first} ${second} ${third} ${fourth}`]];
+}

@@ -1,0 +1,270 @@
+import type { ComputedStyle } from '../../css/cascade/computed.js';
+import { corners, sides } from '../../css/values/properties.js';
+import { pixelsOf } from '../../css/values/value.js';
+import type { IndexedElement } from '../../css/selectors/element-index.js';
+import { isConditionalComment } from '../../html/conditional-comment.js';
+import { splitAtSentinels } from '../../html/tags.js';
+import type { TreeNode } from '../../html/tree.js';
+
+interface BoxBase {
+  /** Null for a box without an element: a run of text beside blocks. */
+  readonly element: IndexedElement | null;
+  /** Its computed style in each state. */
+  readonly styles: readonly ComputedStyle[];
+}
+
+/** A block around blocks. */
+export interface FlowBox extends BoxBase {
+  readonly kind: 'flow';
+  readonly children: readonly Box[];
+}
+
+/** A flex container: a row in the desktop state, or a column. */
+export interface RowBox extends BoxBase {
+  readonly kind: 'row';
+  readonly children: readonly Box[];
+}
+
+/** A grid container: cells in lines. */
+export interface GridBox extends BoxBase {
+  readonly kind: 'grid';
+  readonly children: readonly Box[];
+}
+
+/** A block that holds a line of text: text, links, inline pictures. */
+export interface TextBox extends BoxBase {
+  readonly kind: 'text';
+  readonly content: readonly TreeNode[];
+}
+
+/** A picture that is a block of its own. */
+export interface PictureBox extends BoxBase {
+  readonly kind: 'picture';
+  readonly element: IndexedElement;
+}
+
+/** Lists, hand-written tables, preformatted text: emitted as they are, with their styles resolved. */
+export interface NativeBox extends BoxBase {
+  readonly kind: 'native';
+  readonly element: IndexedElement;
+}
+
+/** Conditional comments between blocks: markup for the `word` engine, and nothing for all others. */
+export interface CommentBox extends BoxBase {
+  readonly kind: 'comment';
+  readonly content: readonly TreeNode[];
+}
+
+export type Box = FlowBox | RowBox | GridBox | TextBox | PictureBox | NativeBox | CommentBox;
+
+/** What the tree's elements look like. */
+export interface BoxReader {
+  /** The computed styles of an element, one for each state. */
+  readonly styles: (element: IndexedElement) => readonly ComputedStyle[];
+  /** The indexed element of a node. */
+  readonly lookup: (node: TreeNode) => IndexedElement | null;
+  /** How an element displays where it does, in any state and variant; null where it never shows. */
+  readonly shownDisplay: (element: IndexedElement) => string | null;
+}
+
+const nativeTags: ReadonlySet<string> = new Set(['ul', 'ol', 'menu', 'dl', 'table', 'pre']);
+
+/** Reads the box of an element and of all it holds. Depth is bounded by the caller (see document.ts). */
+export function readBox(element: IndexedElement, reader: BoxReader): Box {
+  const own = reader.styles(element);
+  const display = reader.shownDisplay(element) ?? 'block';
+  if (element.node.tag === 'img') return { kind: 'picture', element, styles: own };
+  if (element.node.attributes.has('data-raw')) return { kind: 'native', element, styles: own };
+  // A link that is a block stays a link: it is emitted whole, in a block of its own.
+  if (phrasingTags.has(element.node.tag) && display !== 'inline' && !/flex|grid/.test(display))
+    return { kind: 'text', element: null, styles: own.map((style) => style.wrapper()), content: [element.node] };
+  if (nativeTags.has(element.node.tag) && !/flex|grid/.test(display)) return { kind: 'native', element, styles: own };
+  const content = visibleContent(element.node.children, reader);
+  if (isGrid(own) || display === 'grid')
+    return { kind: 'grid', element, styles: own, children: flexItems(content, own, reader) };
+  if (isFlex(own) || display === 'flex')
+    return { kind: 'row', element, styles: own, children: flexItems(content, own, reader) };
+  const hasBlocks = content.some((node) => isBlockLevel(node, reader));
+  const showsText = content.some((node) => node.kind !== 'comment' && isVisibleNode(node));
+  if (!hasBlocks && (showsText || display === 'inline')) return { kind: 'text', element, styles: own, content };
+  return { kind: 'flow', element, styles: own, children: blockChildren(content, own, reader) };
+}
+
+function isFlex(styles: readonly ComputedStyle[]): boolean {
+  return styles.some((style) => style.get('display') === 'flex');
+}
+
+function isGrid(styles: readonly ComputedStyle[]): boolean {
+  return styles.some((style) => style.get('display') === 'grid');
+}
+
+/** Elements within a line, which stay what they are when they are shown as blocks. */
+const phrasingTags: ReadonlySet<string> = new Set('a abbr b cite code em i q s small span strong sub sup u'.split(' '));
+
+/** Comments stay out, but for conditional ones; elements that are shown in no state do too. */
+function visibleContent(nodes: readonly TreeNode[], reader: BoxReader): TreeNode[] {
+  return nodes.filter((node) => {
+    if (node.kind === 'comment') return isConditionalComment(node.value);
+    const element = reader.lookup(node);
+    return element === null || reader.shownDisplay(element) !== null;
+  });
+}
+
+function isVisibleNode(node: TreeNode): boolean {
+  return node.kind !== 'text' || splitAtSentinels(node.value).length > 1 || /[^\t\n\f\r ]/.test(node.value);
+}
+
+function isBlockLevel(node: TreeNode, reader: BoxReader): boolean {
+  const element = reader.lookup(node);
+  const display = element === null ? null : reader.shownDisplay(element);
+  return display !== null && !/^(?:inline|inline-block)$/.test(display);
+}
+
+function blockChildren(content: readonly TreeNode[], parent: readonly ComputedStyle[], reader: BoxReader): Box[] {
+  const boxes: Box[] = [];
+  let run: TreeNode[] = [];
+  const flush = (): void => {
+    const kind = run.some((node) => node.kind !== 'comment' && isVisibleNode(node)) ? 'text' : 'comment';
+    if (run.some(isVisibleNode))
+      boxes.push({ kind, element: null, styles: parent.map((style) => style.anonymous()), content: run });
+    run = [];
+  };
+  for (const node of content) {
+    const element = reader.lookup(node);
+    if (element === null || !isBlockLevel(node, reader)) {
+      run.push(node);
+      continue;
+    }
+    flush();
+    boxes.push(readBox(element, reader));
+  }
+  flush();
+  return boxes;
+}
+
+/** Each element in a flex container is an item, whatever its display; so is each run of text. */
+function flexItems(content: readonly TreeNode[], parent: readonly ComputedStyle[], reader: BoxReader): Box[] {
+  const items = content.filter((node) => node.kind !== 'comment' && isVisibleNode(node));
+  return items.map((node): Box => {
+    const element = reader.lookup(node);
+    if (element !== null) return readBox(element, reader);
+    return { kind: 'text', element: null, styles: parent.map((style) => style.anonymous()), content: [node] };
+  });
+}
+
+/** Whether the box shows in a state. */
+export function isHidden(box: Box, state: number): boolean {
+  return styleIn(box, state).get('display') === 'none';
+}
+
+/** The box's style in a state. */
+export function styleIn(box: { readonly styles: readonly ComputedStyle[] }, state: number): ComputedStyle {
+  const found = box.styles[state];
+  if (found === undefined) throw new Error(`A box has no style for state ${state}.`);
+  return found;
+}
+
+/** A length property in px; 0 where it is none (auto, a percentage). */
+export function lengthIn(box: { readonly styles: readonly ComputedStyle[] }, state: number, property: string): number {
+  return pixelsOf(styleIn(box, state).get(property)) ?? 0;
+}
+
+/** Padding and border of one side, in px. */
+export function edgeIn(box: { readonly styles: readonly ComputedStyle[] }, state: number, side: string): number {
+  return lengthIn(box, state, `padding-${side}`) + lengthIn(box, state, `border-${side}-width`);
+}
+
+/** Anything with a style for each state. */
+export interface Styled {
+  readonly styles: readonly ComputedStyle[];
+}
+
+/**
+ * A question about a box that looks at all its states, answered once for each box: it is asked again in each state, of
+ * which a message with many conditions has many.
+ */
+function askedOnce<Asked extends Styled>(ask: (box: Asked) => boolean): (box: Asked) => boolean {
+  const answers = new WeakMap<readonly ComputedStyle[], boolean>();
+  return (box) => {
+    const known = answers.get(box.styles);
+    if (known !== undefined) return known;
+    const answer = ask(box);
+    answers.set(box.styles, answer);
+    return answer;
+  };
+}
+
+/** Whether a property has another value than a certain one in any state. */
+export function anyState({ styles }: Styled, property: string, value: string): boolean {
+  const answers = stateAnswers.get(styles) ?? new Map<string, boolean>();
+  stateAnswers.set(styles, answers);
+  const key = `${property}:${value}`;
+  const answer = answers.get(key) ?? styles.some((style) => style.get(property) !== value);
+  answers.set(key, answer);
+  return answer;
+}
+
+const stateAnswers = new WeakMap<readonly ComputedStyle[], Map<string, boolean>>();
+
+/** Whether an author says something of a property for the element itself, in any state. */
+export function isAuthored(styles: readonly ComputedStyle[], property: string): boolean {
+  const answers = authoredAnswers.get(styles) ?? new Map<string, boolean>();
+  authoredAnswers.set(styles, answers);
+  const answer = answers.get(property) ?? styles.some((style) => style.isAuthored(property));
+  answers.set(property, answer);
+  return answer;
+}
+
+const authoredAnswers = new WeakMap<readonly ComputedStyle[], Map<string, boolean>>();
+
+/** Whether something of the box itself would be seen: a background or a border. */
+export const isPainted = askedOnce((box: Styled) =>
+  box.styles.some(
+    (style) => hasBackground(style) || sides.some((side) => (pixelsOf(style.get(`border-${side}-width`)) ?? 0) > 0),
+  ),
+);
+
+function hasBackground(style: ComputedStyle): boolean {
+  return style.get('background-color') !== 'transparent' || style.get('background-image') !== 'none';
+}
+
+/** Whether the box has padding, a border, paint, rounded corners or a size of its own in any state, so that it needs a cell. */
+export const needsCell = askedOnce(
+  (box: Styled) =>
+    isPainted(box) ||
+    box.styles.some(
+      (style) =>
+        sides.some((side) => pixelsOf(style.get(`padding-${side}`)) !== 0) ||
+        corners.some((corner) => style.get(`border-${corner}-radius`) !== '0px') ||
+        style.get('overflow') !== 'visible' ||
+        hasOwnHeight(style) ||
+        hasOwnWidth(style),
+    ),
+);
+
+/** Whether a side margin is automatic in any state. */
+export const hasAutoMargins = askedOnce((box: Styled) =>
+  box.styles.some((style) => ['margin-left', 'margin-right'].some((side) => style.get(side) === 'auto')),
+);
+
+/** Whether a box is hidden in any state. */
+export const hidesAnywhere = askedOnce((box: Styled) => box.styles.some((style) => style.get('display') === 'none'));
+
+/** Whether width or max-width say anything. */
+export function hasOwnWidth(style: ComputedStyle): boolean {
+  return style.get('max-width') !== 'none' || !/^(?:auto|100%)$/.test(style.get('width'));
+}
+
+function hasOwnHeight(style: ComputedStyle): boolean {
+  return style.get('height') !== 'auto' || !/^(?:auto|0px)$/.test(style.get('min-height'));
+}
+
+/** Whether the author gave the box attributes that an element must carry. */
+export function isNamed(box: Box): boolean {
+  return box.element !== null && ['id', 'lang', 'dir', 'region'].some((name) => box.element?.node.attributes.has(name));
+}
+
+/** Whether the box is moved sideways by margins in any state. */
+export const hasSideMargins = askedOnce((box: Styled) =>
+  box.styles.some((style) => ['margin-left', 'margin-right'].some((side) => style.get(side) !== '0px')),
+);

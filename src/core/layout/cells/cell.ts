@@ -1,0 +1,264 @@
+import { finding } from '../../findings/finding.js';
+import { addressesIn } from '../../css/values/addresses.js';
+import { legacyColor } from '../../css/values/color.js';
+import { pixelsOf, readQuantity } from '../../css/values/value.js';
+import { boxStyle, noExtra, type ExtraPadding } from '../boxes/box-style.js';
+import { closedSides, type ClosedSides } from '../boxes/margins.js';
+import { anyState, edgeIn, hasAutoMargins, lengthIn, styleIn, type Box } from '../boxes/boxes.js';
+import { buttonIn, emitButton } from './button.js';
+import {
+  desktopWidth,
+  forStates,
+  hideWithBox,
+  namedAnchor,
+  noSpace,
+  passedAttributes,
+  type Content,
+  type EmitContext,
+  type Surroundings,
+} from './emit.js';
+import { emitFlow } from './flow.js';
+import { emitInline } from './inline.js';
+import { emitPicture } from './picture.js';
+import { emitGrid } from '../grids/grid.js';
+import { emitColumns } from '../rows/row.js';
+import { lineOverhang } from '../rows/row-lines.js';
+import {
+  element,
+  filler,
+  layoutTable,
+  style,
+  tableRow,
+  wordOnly,
+  wordTable,
+  type OutElement,
+  type OutNode,
+  type Style,
+} from '../print/output.js';
+import { fullText, textStyleOf } from '../boxes/text-style.js';
+
+/** How a cell differs from the box it shows. */
+export interface CellOptions {
+  /** Padding beside the box's own, in each state (only for cells without paint). */
+  readonly extra: readonly ExtraPadding[];
+  /** True for an item of a row, whose children's margins stay inside it (CSS Flexible Box Layout 1, 4). */
+  readonly isFlexItem: boolean;
+}
+
+/** Emits a box as one cell: padding, paint and border on the cell, the content in it. */
+export function emitCell(box: Box, context: EmitContext, around: Surroundings, options: CellOptions): OutElement {
+  const inner: Surroundings = {
+    text: null,
+    widthAt: (viewport, state) =>
+      Math.max(0, around.widthAt(viewport, state) - edgeIn(box, state, 'left') - edgeIn(box, state, 'right')),
+  };
+  const content = emitContent(box, context, inner, options.isFlexItem);
+  const empty = content.nodes.length === 0;
+  const styles = forStates(context, (state): Style => {
+    const extra = options.extra[state] ?? noExtra;
+    const space = { top: (content.before[state] ?? 0) + extra.top, bottom: (content.after[state] ?? 0) + extra.bottom };
+    const result = boxStyle(box, state, { ...extra, ...space });
+    setSize(result, box, state);
+    if (empty) for (const property of ['font-size', 'line-height']) result.set(property, '0');
+    for (const [property, value] of content.lines?.[state] ?? []) result.set(property, value);
+    if (content.text !== null)
+      for (const [property, value] of fullText(content.text[state] ?? new Map())) result.set(property, value);
+    return result;
+  });
+  return element(
+    'td',
+    cellAttributes(box),
+    styles,
+    withBackdrop(
+      box,
+      styles,
+      around,
+      [...namedAnchor(box.element, context), ...(empty ? [filler] : content.nodes)],
+      context,
+    ),
+  );
+}
+
+/** A background picture is drawn for the `word` engine as a shape around the content, which then takes over the padding. */
+function withBackdrop(
+  box: Box,
+  styles: Style[],
+  around: Surroundings,
+  content: OutNode[],
+  context: EmitContext,
+): OutNode[] {
+  const own = styleIn(box, 0);
+  const [path] = addressesIn(own.get('background-image'));
+  if (path === undefined || box.element === null) return content;
+  const color = legacyColor(own.get('background-color'));
+  const declared = own.declaredBy('background-image');
+  if (color === null)
+    context.report(finding('background-without-color', declared?.declaration.place ?? null, { path }));
+  const [first] = styles;
+  if (first !== undefined) styles[0] = new Map([...first, ['mso-padding-alt', '0']]);
+  const inset = (['left', 'top', 'right', 'bottom'] as const).map((side) => edgeIn(box, 0, side));
+  return [{ kind: 'backdrop', path, color: color ?? '#ffffff', width: desktopWidth(around), inset, content }];
+}
+
+function emitContent(box: Box, context: EmitContext, around: Surroundings, isFlexItem: boolean): Content {
+  const bare = { before: noSpace(context), after: noSpace(context), lines: null };
+  switch (box.kind) {
+    case 'flow':
+      return emitFlow(box.children, box, context, around, (state) =>
+        isFlexItem ? allClosed : closedSides(box, state),
+      );
+    case 'row':
+      return {
+        ...bare,
+        text: null,
+        ...emitColumns(box, context, around),
+        after: forStates(context, (state) => -lineOverhang(box, state)),
+      };
+    case 'grid':
+      return { ...bare, text: null, lines: null, nodes: emitGrid(box, context, around) };
+    case 'picture':
+      return { ...bare, text: null, nodes: [emitPicture(box, context, around, true)] };
+    case 'native':
+    case 'comment':
+      return emitFlow([box], box, context, around, () => ({ top: false, bottom: false }));
+    case 'text': {
+      const text = box.styles.map(textStyleOf);
+      const link = buttonIn(box, context);
+      if (link !== null) return { ...bare, text: null, nodes: [emitButton(box, link, context, around)] };
+      const inline = emitInline(box.content, context, { ...around, text });
+      const tag = box.element?.node.tag ?? 'div';
+      if (!/^(?:p|h[1-6])$/.test(tag)) return { ...bare, text, nodes: inline };
+      // A padded heading stays a heading: only its box becomes a cell.
+      return {
+        ...bare,
+        text,
+        nodes: [
+          element(
+            tag,
+            {},
+            forStates(context, (state) => headingStyle(text[state] ?? new Map())),
+            inline,
+          ),
+        ],
+      };
+    }
+  }
+}
+
+function headingStyle(text: ReadonlyMap<string, string>): Style {
+  const restated = ['font-size', 'font-weight', 'line-height'].map((property): [string, string] => [
+    property,
+    text.get(property) ?? '',
+  ]);
+  return new Map([['margin', '0'], ...restated]);
+}
+
+const allClosed: ClosedSides = { top: true, bottom: true };
+
+function setSize(result: Map<string, string>, box: Box, state: number): void {
+  const own = styleIn(box, state);
+  const height = pixelsOf(own.get('height')) ?? pixelsOf(own.get('min-height')) ?? 0;
+  const borderBox = own.get('box-sizing') === 'border-box';
+  const outer = height + (borderBox ? 0 : edgeIn(box, state, 'top') + edgeIn(box, state, 'bottom'));
+  if (height > 0) {
+    result.set('height', `${outer}px`);
+    result.set('box-sizing', 'border-box');
+    result.set('vertical-align', 'top');
+  }
+  if (own.get('overflow') === 'hidden') result.set('overflow', 'hidden');
+}
+
+function cellAttributes(box: Box): Record<string, string> {
+  const passed = passedAttributes(box.element);
+  return Object.fromEntries(
+    Object.entries(passed).filter(([name]) => /^(?:id|lang|dir|title|role|aria-.*|region(?:-.*)?)$/.test(name)),
+  );
+}
+
+/** How a table around a box differs from the box. */
+export interface TableOptions {
+  readonly isFlexItem?: boolean;
+  /** In which states the table fills what it stands in, whatever width the box has: that of its column is done. */
+  readonly fills?: readonly boolean[];
+  /** In each state, the side at which the table stands, as wide as its content; `stretch` for one as wide as the box. */
+  readonly shrink?: readonly ('stretch' | 'left' | 'center' | 'right')[] | null;
+}
+
+/** Emits a box as a table of one cell, as wide as the box says. */
+export function emitBoxTable(
+  box: Box,
+  context: EmitContext,
+  around: Surroundings,
+  options: TableOptions = {},
+): OutNode[] {
+  const inner: Surroundings = {
+    ...around,
+    widthAt: (viewport, state) => {
+      const room = around.widthAt(viewport, state);
+      return options.fills?.[state] === true ? room : outerWidth(box, state, room);
+    },
+  };
+  const cell = emitCell(box, context, inner, { extra: [], isFlexItem: options.isFlexItem ?? false });
+  const styles = forStates(context, (state) => shrunk(filled(tableStyle(box, state), options, state), options, state));
+  const centred = isAuto(box, 'margin-left') && isAuto(box, 'margin-right');
+  const shrunkTo = options.shrink?.[0] ?? 'stretch';
+  const align = centred || shrunkTo === 'center' ? 'center' : '';
+  const fixed = pixelsOf(styles[0]?.get('width') ?? '');
+  const attributes: Record<string, string> = {
+    ...(shrunkTo === 'stretch' ? { width: fixed === null ? '100%' : String(Math.round(fixed)) } : {}),
+    ...(align === '' ? {} : { align }),
+  };
+  const table = hideWithBox(layoutTable(styles, [tableRow([cell])], attributes), box, context);
+  const desktop = outerWidth(box, 0, desktopWidth(around));
+  const bounded =
+    styleIn(box, 0).get('max-width') !== 'none' && desktop < desktopWidth(around) && options.fills?.[0] !== true;
+  if (!bounded) return [table];
+  return [wordOnly(`${wordTable(desktop, align)}<td>`), table, wordOnly('</td></tr></table>')];
+}
+
+function filled(own: Style, { fills }: TableOptions, state: number): Style {
+  if (fills?.[state] !== true) return own;
+  return new Map([...own, ['width', '100%'], ...(own.has('max-width') ? [['max-width', 'none'] as const] : [])]);
+}
+
+function shrunk(own: Style, { shrink = null }: TableOptions, state: number): Style {
+  const side = shrink?.[state] ?? 'stretch';
+  if (shrink === null) return own;
+  const margin = side === 'center' ? '0 auto' : side === 'right' ? '0 0 0 auto' : '0';
+  const width = side === 'stretch' || own.get('width') !== '100%' ? (own.get('width') ?? '100%') : 'auto';
+  return new Map([...own, ['width', width], ['margin', margin]]);
+}
+
+function isAuto(box: Box, property: string): boolean {
+  return styleIn(box, 0).get(property) === 'auto';
+}
+
+function tableStyle(box: Box, state: number): Style {
+  const own = styleIn(box, state);
+  const width = own.get('width');
+  const margins = ['margin-left', 'margin-right'].map((side) => own.get(side) === 'auto');
+  const margin = margins[0] === true ? (margins[1] === true ? '0 auto' : '0 0 0 auto') : '0';
+  return style([
+    ['width', width === 'auto' ? '100%' : outerLength(box, state, width)],
+    ['max-width', anyState(box, 'max-width', 'none') ? outerLength(box, state, own.get('max-width')) : null],
+    ['margin', hasAutoMargins(box) ? margin : null],
+    ['border-collapse', anyState(box, 'border-top-left-radius', '0px') ? 'separate' : null],
+  ]);
+}
+
+/** A width with padding and border, as tables measure theirs. */
+export function outerLength(box: Box, state: number, value: string): string {
+  const pixels = pixelsOf(value);
+  if (pixels === null || styleIn(box, state).get('box-sizing') === 'border-box') return value;
+  return `${pixels + edgeIn(box, state, 'left') + edgeIn(box, state, 'right')}px`;
+}
+
+function outerWidth(box: Box, state: number, available: number): number {
+  const own = styleIn(box, state);
+  const room = available - lengthIn(box, state, 'margin-left') - lengthIn(box, state, 'margin-right');
+  const limit = pixelsOf(outerLength(box, state, own.get('max-width'))) ?? Infinity;
+  const quantity = readQuantity(outerLength(box, state, own.get('width')));
+  const wanted =
+    quantity?.unit === 'px' ? quantity.number : quantity?.unit === '%' ? (quantity.number * available) / 100 : room;
+  return Math.min(wanted, limit);
+}

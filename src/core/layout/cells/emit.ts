@@ -1,0 +1,115 @@
+import type { IndexedElement } from '../../css/selectors/element-index.js';
+import type { Report } from '../../findings/finding.js';
+import type { Doc } from '../../html/tree.js';
+import { hidesAnywhere, isHidden, type Box, type BoxReader } from '../boxes/boxes.js';
+import { naturalDisplay, type OutElement, type OutNode, type Style } from '../print/output.js';
+import type { WidthState } from '../boxes/states.js';
+import type { TextStyle } from '../boxes/text-style.js';
+
+/** Natural size of a picture, in its own pixels. */
+export interface PictureSize {
+  readonly width: number;
+  readonly height: number;
+}
+
+/** What every emitting function needs to know about the document as a whole. */
+export interface EmitContext extends BoxReader {
+  readonly doc: Doc;
+  readonly states: readonly WidthState[];
+  /** The ids that links of the message lead to. */
+  readonly linkedIds: ReadonlySet<string>;
+  /** In a state, what the author declares for an element that the compiler does not know. */
+  readonly unknownStyle: (element: IndexedElement, state: number) => Style;
+  /** The natural size of a picture by the path that the source gives; null where it is not known. */
+  readonly pictureSize: (path: string) => PictureSize | null;
+  /** Told how wide each picture is shown in a state at most, in px; null where that is not known. */
+  readonly pictureShown: (path: string, width: number | null) => void;
+  readonly report: Report;
+}
+
+/** The width of the surrounding content box for a viewport that is in a state, in px. */
+export type WidthAt = (viewport: number, state: number) => number;
+
+/** What a container offers to what is emitted into it. */
+export interface Surroundings {
+  /** Text properties that emitted content gets by inheritance, in each state; null where nothing may be relied on. */
+  readonly text: readonly TextStyle[] | null;
+  readonly widthAt: WidthAt;
+}
+
+/** What a container's content came to. */
+export interface Content {
+  readonly nodes: OutNode[];
+  /** Space above and below that belongs into the container's padding, in each state. */
+  readonly before: readonly number[];
+  readonly after: readonly number[];
+  /** The text style that the container must state, as text stands in it directly; null where none does. */
+  readonly text: readonly TextStyle[] | null;
+  /** What the cell around must state, in each state, where columns stand in its lines; null where none do. */
+  readonly lines: readonly Style[] | null;
+}
+
+/** Emitted nodes, and what the cell around them must state about its lines. */
+export type Emitted = Pick<Content, 'nodes' | 'lines'>;
+
+/** A viewport as wide as this is taken for the desktop when widths for the `word` engine are computed. */
+export const DESKTOP_VIEWPORT = 1200;
+
+/** The width that a container offers on the desktop, in px. */
+export function desktopWidth(around: Surroundings): number {
+  return around.widthAt(DESKTOP_VIEWPORT, 0);
+}
+
+/** One value for each state. */
+export function forStates<T>(context: EmitContext, make: (state: number) => T): T[] {
+  return context.states.map((_, state) => make(state));
+}
+
+/** Zero in each state. */
+export function noSpace(context: EmitContext): number[] {
+  return forStates(context, () => 0);
+}
+
+/**
+ * Hides an emitted element in the states in which its box is not shown. On the desktop the `word` engine, which
+ * does not know all of `display: none`, is told in its own way too.
+ */
+export function hideWithBox(target: OutElement, box: Box, context: EmitContext): OutElement {
+  if (!hidesAnywhere(box)) return target;
+  const styles = forStates(context, (state): Style => {
+    const shown = new Map(target.styles[state] ?? []);
+    if (!isHidden(box, state)) return shown.set('display', shown.get('display') ?? naturalDisplay(target.tag));
+    shown.set('display', 'none');
+    return state === 0 ? shown.set('mso-hide', 'all') : shown;
+  });
+  return { ...target, styles };
+}
+
+/** An anchor by name before the content of an element that links lead to: old clients know no others. */
+export function namedAnchor(element: IndexedElement | null, context: EmitContext): OutNode[] {
+  const id = element === null ? null : (element.node.attributes.get('id')?.value ?? null);
+  if (id === null || !context.linkedIds.has(id)) return [];
+  return [{ kind: 'raw', html: `<a name="${id.replace(/[&"<]/g, '')}"></a>` }];
+}
+
+const notPassed: ReadonlySet<string> = new Set([
+  'class',
+  'style',
+  'width',
+  'height',
+  'align',
+  'valign',
+  'bgcolor',
+  'background',
+  'border',
+]);
+
+/** The author's attributes that an emitted element carries on: all but those that styles took over. */
+export function passedAttributes(element: IndexedElement | null): Record<string, string> {
+  if (element === null) return {};
+  return Object.fromEntries(
+    [...element.node.attributes.values()]
+      .filter(({ name }) => !notPassed.has(name))
+      .map(({ name, value }) => [name, value]),
+  );
+}

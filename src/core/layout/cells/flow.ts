@@ -1,0 +1,323 @@
+import { finding } from '../../findings/finding.js';
+import { formatNumber } from '../../css/values/value.js';
+import { fourValues, noExtra } from '../boxes/box-style.js';
+import {
+  hasSideMargins,
+  hidesAnywhere,
+  isAuthored,
+  isHidden,
+  isNamed,
+  lengthIn,
+  needsCell,
+  styleIn,
+  type Box,
+  type TextBox,
+} from '../boxes/boxes.js';
+import { buttonIn, emitButton } from './button.js';
+import { emitBoxTable, emitCell } from './cell.js';
+import {
+  forStates,
+  hideWithBox,
+  namedAnchor,
+  noSpace,
+  passedAttributes,
+  type Content,
+  type Emitted,
+  type EmitContext,
+  type Surroundings,
+} from './emit.js';
+import { emitInline } from './inline.js';
+import { emitNative } from './native.js';
+import { emitPicture } from './picture.js';
+import { emitGrid } from '../grids/grid.js';
+import { emitColumns } from '../rows/row.js';
+import { lineOverhang } from '../rows/row-lines.js';
+import { collapseMargins, type ClosedSides, type Spacing } from '../boxes/margins.js';
+import { element, layoutTable, style, tableRow, type OutElement, type OutNode, type Style } from '../print/output.js';
+import { fullText, textDifference, textStyleOf, type TextStyle } from '../boxes/text-style.js';
+
+/** A block that stays a block of its own; others lend their children to the sequence around them. */
+export function isItem(box: Box): boolean {
+  if (box.kind !== 'flow') return true;
+  return needsCell(box) || hasSideMargins(box) || isNamed(box) || hidesAnywhere(box);
+}
+
+/**
+ * Emits a sequence of blocks into a container. Plain text goes straight in, spaced by margins; as soon as a table, a
+ * row or a picture is among the blocks, each gets a table row, spaced by padding above it.
+ */
+export function emitFlow(
+  boxes: readonly Box[],
+  container: Box,
+  context: EmitContext,
+  around: Surroundings,
+  closed: (state: number) => ClosedSides,
+): Content {
+  const items = flatten(boxes);
+  const spacings = forStates(context, (state) => collapseMargins(boxes, state, closed(state), isItem));
+  reportNegative(items, spacings, context);
+  const overhang = (state: number, before: Box | null): number => overhangBefore(items, before, state);
+  const above = (item: Box): number[] =>
+    spacings.map((spacing, state) => Math.max(0, (spacing.above.get(item) ?? 0) - overhang(state, item)));
+  const after = spacings.map((spacing, state) => Math.max(0, spacing.below) - overhang(state, null));
+  const first = items.find(({ kind }) => kind !== 'comment');
+  if (first === undefined)
+    return {
+      nodes: items.flatMap((item) => emitComments(item)),
+      before: noSpace(context),
+      after,
+      text: null,
+      lines: null,
+    };
+  const before = above(first);
+  const spaceAbove = (item: Box): number[] => (item === first ? noSpace(context) : above(item));
+  if (items.length === 1 && !hasInset(first)) return { ...emitAlone(first, container, context, around), before, after };
+  if (items.every((item) => isPlain(item, context)))
+    return { ...emitPlainRun(items, container, context, around, spaceAbove), before, after };
+  const rows = groupRuns(items, context).map((run) => emitTableRow(run, container, context, around, spaceAbove));
+  const table = layoutTable(
+    forStates(context, () => style([['width', '100%']])),
+    rows,
+    { width: '100%' },
+  );
+  return { nodes: [table], before, after, text: null, lines: null };
+}
+
+/** How far the item before another (or, for null, the last one) reaches below its box. */
+function overhangBefore(items: readonly Box[], before: Box | null, state: number): number {
+  const end = before === null ? items.length : items.indexOf(before);
+  const previous = items.slice(0, end).findLast((item) => item.kind !== 'comment' && !isHidden(item, state));
+  return previous === undefined || standsAlone(previous) ? 0 : lineOverhang(previous, state);
+}
+
+function flatten(boxes: readonly Box[]): Box[] {
+  return boxes.flatMap((box): Box[] => (box.kind !== 'flow' || isItem(box) ? [box] : flatten(box.children)));
+}
+
+function reportNegative(items: readonly Box[], spacings: readonly Spacing[], context: EmitContext): void {
+  for (const item of items) {
+    const value = Math.min(...spacings.map((spacing) => spacing.above.get(item) ?? 0));
+    const span = item.element?.node.startTag ?? null;
+    if (value < -0.01 && span !== null)
+      context.report(
+        finding('margin-negative', { source: context.doc.source, span }, { value: formatNumber(value, 2) }),
+      );
+  }
+}
+
+/** Text that needs no cell of its own: paragraphs, headings, lists. */
+function isPlain(box: Box, context: EmitContext): boolean {
+  if (box.kind === 'native') return box.element.node.tag !== 'table';
+  if (box.kind === 'comment') return true;
+  return box.kind === 'text' && !needsCell(box) && buttonIn(box, context) === null;
+}
+
+/** Side margins that become padding of the cell around; plain text keeps them as margins. */
+function hasInset(box: Box): boolean {
+  return (
+    (box.kind === 'flow' || box.kind === 'row' || box.kind === 'grid' || box.kind === 'text') &&
+    insetStates(box).some(({ left, right }) => left !== 0 || right !== 0)
+  );
+}
+
+function insetStates(box: Box): { left: number; right: number }[] {
+  return box.styles.map((_, state) => ({
+    left: lengthIn(box, state, 'margin-left'),
+    right: lengthIn(box, state, 'margin-right'),
+  }));
+}
+
+/** A container's only block: its content goes straight into the container. */
+function emitAlone(
+  box: Box,
+  container: Box,
+  context: EmitContext,
+  around: Surroundings,
+): Pick<Content, 'nodes' | 'text' | 'lines'> {
+  if (box.kind === 'text' && isPlain(box, context) && semanticTag(box) === 'div' && !hidesAnywhere(box)) {
+    const text = box.styles.map(textStyleOf);
+    if (Object.keys(passedAttributes(box.element)).length === 0)
+      return { nodes: emitInline(box.content, context, { ...around, text }), text, lines: null };
+  }
+  if (isPlain(box, context)) return emitPlainRun([box], container, context, around, () => noSpace(context));
+  return { ...emitItem(box, context, around), text: null };
+}
+
+function emitPlainRun(
+  items: readonly Box[],
+  container: Box,
+  context: EmitContext,
+  around: Surroundings,
+  above: (item: Box) => number[],
+): { nodes: OutNode[]; text: readonly TextStyle[]; lines: null } {
+  const [only] = items;
+  const lone = items.length === 1 && only?.kind === 'text' && !/^h[1-6]$/.test(semanticTag(only)) ? only : container;
+  const text = lone.styles.map(textStyleOf);
+  const inner = { ...around, text };
+  const nodes = items.flatMap((item): OutNode[] => {
+    if (item.kind === 'comment') return emitComments(item);
+    if (item.kind === 'native') return [hideWithBox(emitNative(item, context, inner, above(item)), item, context)];
+    return [emitTextBlock(item as TextBox, context, inner, above(item))];
+  });
+  return { nodes, text, lines: null };
+}
+
+/** Conditional comments as they stand in the source. */
+export function emitComments(box: Box): OutNode[] {
+  if (box.kind !== 'comment') return [];
+  return box.content.flatMap((node): OutNode[] =>
+    node.kind === 'comment' ? [{ kind: 'raw', html: `<!--${node.value}-->` }] : [],
+  );
+}
+
+const semanticTags: ReadonlySet<string> = new Set(['p', 'h1', 'h2', 'h3', 'h4', 'h5', 'h6', 'blockquote', 'address']);
+
+function semanticTag(box: TextBox): string {
+  const tag = box.element?.node.tag ?? 'div';
+  return semanticTags.has(tag) ? tag : 'div';
+}
+
+function emitTextBlock(box: TextBox, context: EmitContext, around: Surroundings, above: readonly number[]): OutElement {
+  const tag = semanticTag(box);
+  const text = box.styles.map(textStyleOf);
+  const difference = textDifference(tag, text, around.text ?? text.map(() => new Map()));
+  const styles = forStates(context, (state): Style => {
+    const margin = fourValues([
+      above[state] ?? 0,
+      lengthIn(box, state, 'margin-right'),
+      0,
+      lengthIn(box, state, 'margin-left'),
+    ]);
+    const decoration = isAuthored(box.styles, 'text-decoration') ? styleIn(box, state).get('text-decoration') : null;
+    return new Map([
+      ...style([
+        ['margin', margin],
+        ['text-decoration', decoration],
+      ]),
+      ...(difference[state] ?? []),
+    ]);
+  });
+  return hideWithBox(
+    element(tag, passedAttributes(box.element), styles, [
+      ...namedAnchor(box.element, context),
+      ...emitInline(box.content, context, { ...around, text }),
+    ]),
+    box,
+    context,
+  );
+}
+
+/** Neighbouring plain blocks share a row. */
+function groupRuns(items: readonly Box[], context: EmitContext): Box[][] {
+  const runs: Box[][] = [];
+  let open: Box[] | null = null;
+  for (const item of items) {
+    const plain = isPlain(item, context);
+    if (plain && open !== null) open.push(item);
+    else {
+      const run = [item];
+      runs.push(run);
+      open = plain ? run : null;
+    }
+  }
+  return runs;
+}
+
+function emitTableRow(
+  run: readonly Box[],
+  container: Box,
+  context: EmitContext,
+  around: Surroundings,
+  above: (item: Box) => number[],
+): OutElement {
+  const [first] = run;
+  if (first === undefined) return tableRow([]);
+  const space = above(first);
+  if (isPlain(first, context)) {
+    const plain = emitPlainRun(run, container, context, around, (item) =>
+      item === first ? noSpace(context) : above(item),
+    );
+    const styles = forStates(
+      context,
+      (state): Style =>
+        new Map([['padding', fourValues([space[state] ?? 0, 0, 0, 0])], ...fullText(plain.text[state] ?? new Map())]),
+    );
+    return tableRow([element('td', {}, styles, plain.nodes)]);
+  }
+  if (mayShareCell(first, space))
+    return tableRow([
+      emitCell(first, context, around, { extra: space.map((top) => ({ ...noExtra, top })), isFlexItem: false }),
+    ]);
+  const insets = insetStates(first);
+  const padding = forStates(context, (state) =>
+    fourValues([
+      space[state] ?? 0,
+      keepsInset(first) ? (insets[state]?.right ?? 0) : 0,
+      0,
+      keepsInset(first) ? (insets[state]?.left ?? 0) : 0,
+    ]),
+  );
+  const inner: Surroundings = keepsInset(first)
+    ? {
+        ...around,
+        widthAt: (viewport, state) =>
+          around.widthAt(viewport, state) - (insets[state]?.left ?? 0) - (insets[state]?.right ?? 0),
+      }
+    : around;
+  const { nodes, lines } = emitItem(first, context, inner);
+  const cell = element(
+    'td',
+    {},
+    padding.map((value, state) => new Map([['padding', value], ...(lines?.[state] ?? [])])),
+    nodes,
+  );
+  return tableRow([cell]);
+}
+
+function keepsInset(box: Box): boolean {
+  return box.kind !== 'picture' && box.kind !== 'native';
+}
+
+/** A cell with paint may be the row's own cell if no space is to stay unpainted above it and it is as wide as the row. */
+function mayShareCell(box: Box, space: readonly number[]): boolean {
+  if (box.kind === 'picture' || box.kind === 'native' || box.kind === 'comment') return false;
+  if (box.kind === 'text' && !needsCell(box)) return false;
+  const plainShape = box.styles.every(
+    (own) =>
+      own.get('max-width') === 'none' &&
+      /^(?:auto|100%)$/.test(own.get('width')) &&
+      own.get('border-top-left-radius') === '0px',
+  );
+  const named = isNamed(box);
+  const hides = hidesAnywhere(box);
+  return plainShape && !named && !hides && !hasSideMargins(box) && space.every((value) => value === 0);
+}
+
+/** Whether a row's own box shows, so that it needs a table around its columns. */
+function standsAlone(box: Box): boolean {
+  return needsCell(box) || hasSideMargins(box) || isNamed(box) || hidesAnywhere(box);
+}
+
+/** Emits a block that is no plain text. */
+function emitItem(box: Box, context: EmitContext, around: Surroundings): Emitted {
+  const bare = (...nodes: OutNode[]): Emitted => ({ nodes, lines: null });
+  switch (box.kind) {
+    case 'picture':
+      return bare(emitPicture(box, context, around, true));
+    case 'native':
+      return bare(hideWithBox(emitNative(box, context, { ...around, text: null }, noSpace(context)), box, context));
+    case 'row':
+      return standsAlone(box) ? bare(...emitBoxTable(box, context, around)) : emitColumns(box, context, around);
+    case 'grid':
+      return bare(...(standsAlone(box) ? emitBoxTable(box, context, around) : emitGrid(box, context, around)));
+    case 'flow':
+      return bare(...emitBoxTable(box, context, around));
+    case 'comment':
+      return bare(...emitComments(box));
+    case 'text': {
+      const link = buttonIn(box, context);
+      if (link === null || needsCell(box)) return bare(...emitBoxTable(box, context, around));
+      return bare(hideWithBox(emitButton(box, link, context, around), box, context));
+    }
+  }
+}

@@ -1,0 +1,147 @@
+import type { IndexedElement } from '../../css/selectors/element-index.js';
+import type { ComputedStyle } from '../../css/cascade/computed.js';
+import { corners, sides } from '../../css/values/properties.js';
+import type { TreeNode } from '../../html/tree.js';
+import { isConditionalComment } from '../../html/conditional-comment.js';
+import { isAuthored, isHidden, lengthIn, styleIn, type Box } from '../boxes/boxes.js';
+import { boxStyle } from '../boxes/box-style.js';
+import { forStates, passedAttributes, type EmitContext, type Surroundings } from './emit.js';
+import { emitPicture } from './picture.js';
+import { element, type OutNode, type Style } from '../print/output.js';
+import { reportProblems } from './problems.js';
+import { roundShapeOf, withRoundShape } from '../print/round-link.js';
+import { textDifference, textStyleOf, type TextStyle } from '../boxes/text-style.js';
+
+/** Emits what stands in lines: text, links, emphasis, inline pictures. White space collapses as it would when shown. */
+export function emitInline(nodes: readonly TreeNode[], context: EmitContext, around: Surroundings): OutNode[] {
+  const emitted = emitNodes(nodes, context, around);
+  return keepsLines(around) ? emitted : trimLines(emitted);
+}
+
+/** Whether white space shows as it is written: `white-space: pre-line` and the like. */
+function keepsLines({ text }: Surroundings): boolean {
+  return text?.some((style) => /^pre/.test(style.get('white-space') ?? '')) === true;
+}
+
+function emitNodes(nodes: readonly TreeNode[], context: EmitContext, around: Surroundings): OutNode[] {
+  return nodes.flatMap((node): OutNode[] => {
+    if (node.kind === 'text')
+      return [{ kind: 'text', value: keepsLines(around) ? node.value : node.value.replace(/[ \t\n\f\r]+/g, ' ') }];
+    if (node.kind === 'comment')
+      return isConditionalComment(node.value) ? [{ kind: 'raw', html: `<!--${node.value}-->` }] : [];
+    const indexed = context.lookup(node);
+    return indexed === null ? [] : emitInlineElement(indexed, context, around);
+  });
+}
+
+function emitInlineElement(indexed: IndexedElement, context: EmitContext, around: Surroundings): OutNode[] {
+  const { node } = indexed;
+  const styles = context.styles(indexed);
+  if (context.shownDisplay(indexed) === null) return [];
+  if (node.tag === 'br' || node.tag === 'wbr') return [element(node.tag, {}, [], [])];
+  if (node.tag === 'img')
+    return [
+      emitPicture(
+        { kind: 'picture', element: indexed, styles },
+        context,
+        around,
+        styles[0]?.get('display') === 'block',
+      ),
+    ];
+  reportUnsupportedDisplay(indexed, styles, context);
+  const text = styles.map(textStyleOf);
+  const children = emitNodes(node.children, context, { ...around, text });
+  const own = inlineStyles(indexed, styles, text, context, around);
+  const attributes = passedAttributes(indexed);
+  const shape = roundShapeOf(node.tag, styles);
+  if (shape !== null) return withRoundShape(element(node.tag, attributes, own, children), shape, styles);
+  const says = own.some((style) => style.size > 0) || Object.keys(attributes).length > 0;
+  return says || node.tag !== 'span' ? [element(node.tag, attributes, own, children)] : children;
+}
+
+function reportUnsupportedDisplay(
+  indexed: IndexedElement,
+  styles: readonly ComputedStyle[],
+  context: EmitContext,
+): void {
+  const style = styles.find((candidate) => !/^(?:inline|inline-block|block|none)$/.test(candidate.get('display')));
+  if (style === undefined) return;
+  const advice = 'Within a line of text use display: inline or inline-block, or make the element around it a block.';
+  const box: Box = { kind: 'text', element: indexed, styles, content: [] };
+  reportProblems([{ box, property: 'display', value: style.get('display'), advice }], context);
+}
+
+/** Every link states its colour and underline, as mail clients restyle links that do not. */
+function inlineStyles(
+  indexed: IndexedElement,
+  styles: readonly ComputedStyle[],
+  text: readonly TextStyle[],
+  context: EmitContext,
+  around: Surroundings,
+): Style[] {
+  const box = { element: indexed, styles };
+  const tag = indexed.node.tag;
+  const difference = textDifference(tag, text, around.text ?? styles.map(() => new Map()));
+  const isBlockSomewhere = styles.some((style) => /block/.test(style.get('display')));
+  return forStates(context, (state) => {
+    const style = styleIn(box, state);
+    const result = new Map<string, string>();
+    const display = style.get('display');
+    if (isBlockSomewhere || display === 'none') result.set('display', display);
+    if (boxMatters(styles)) for (const [property, value] of boxStyle(box, state)) result.set(property, value);
+    if (isBlockSomewhere && lengthMatters(styles, 'margin'))
+      result.set('margin', sides.map((side) => `${lengthIn(box, state, `margin-${side}`)}px`).join(' '));
+    for (const property of ['width', 'max-width', 'height', 'vertical-align', 'text-decoration']) {
+      const value = style.get(property);
+      const relevant = property === 'text-decoration' ? decorates(tag, styles) : isAuthored(styles, property);
+      if (relevant) result.set(property, value);
+    }
+    if ((result.has('width') || result.has('height')) && result.get('padding') !== '0' && boxMatters(styles))
+      result.set('box-sizing', style.get('box-sizing'));
+    for (const [property, value] of difference[state] ?? []) result.set(property, value);
+    return result;
+  });
+}
+
+function decorates(tag: string, styles: readonly ComputedStyle[]): boolean {
+  if (tag === 'a') return true;
+  return isAuthored(styles, 'text-decoration');
+}
+
+function boxMatters(styles: readonly ComputedStyle[]): boolean {
+  const plain = (style: ComputedStyle): boolean =>
+    style.get('background-color') === 'transparent' &&
+    style.get('background-image') === 'none' &&
+    sides.every((side) => style.get(`padding-${side}`) === '0px' && style.get(`border-${side}-width`) === '0px') &&
+    corners.every((corner) => style.get(`border-${corner}-radius`) === '0px');
+  return !styles.every(plain);
+}
+
+function lengthMatters(styles: readonly ComputedStyle[], property: string): boolean {
+  return styles.some((style) => sides.some((side) => style.get(`${property}-${side}`) !== '0px'));
+}
+
+/** Takes away the white space at the beginning and the end of a block and around line breaks. */
+function trimLines(nodes: readonly OutNode[]): OutNode[] {
+  const trimmed = nodes.map((node, index): OutNode => {
+    if (node.kind !== 'text') return node;
+    const atStart = index === 0 || isBreak(nodes[index - 1]);
+    const atEnd = index === nodes.length - 1 || isBreak(nodes[index + 1]);
+    const value = atStart ? node.value.replace(/^ +/, '') : node.value;
+    return { kind: 'text', value: atEnd ? value.replace(/ +$/, '') : value };
+  });
+  return trimmed.filter((node) => node.kind !== 'text' || node.value !== '');
+}
+
+function isBreak(node: OutNode | undefined): boolean {
+  return node?.kind === 'element' && node.tag === 'br';
+}
+
+/** Whether an inline element is shown as a box within the line in a state. */
+export function isInlineBlock(styles: readonly ComputedStyle[], state: number): boolean {
+  return styleIn({ styles }, state).get('display') === 'inline-block' && !isHiddenStyle(styles, state);
+}
+
+function isHiddenStyle(styles: readonly ComputedStyle[], state: number): boolean {
+  return isHidden({ kind: 'text', element: null, styles, content: [] }, state);
+}

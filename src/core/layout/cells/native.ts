@@ -1,0 +1,228 @@
+import type { IndexedElement } from '../../css/selectors/element-index.js';
+import type { ComputedStyle } from '../../css/cascade/computed.js';
+import { properties, sides, textProperties } from '../../css/values/properties.js';
+import type { TreeNode } from '../../html/tree.js';
+import { boxStyle, fourValues } from '../boxes/box-style.js';
+import { isConditionalComment } from '../../html/conditional-comment.js';
+import { isAuthored, lengthIn, styleIn, type NativeBox } from '../boxes/boxes.js';
+import { forStates, passedAttributes, type EmitContext, type Surroundings } from './emit.js';
+import { emitPicture } from './picture.js';
+import { reportProblems } from './problems.js';
+import { element, type OutElement, type OutNode, type Style } from '../print/output.js';
+import { fullText, textDifference, textStyleOf, type TextStyle } from '../boxes/text-style.js';
+
+/**
+ * Emits an element as the author wrote it, with every style resolved onto it: lists, hand-written tables,
+ * preformatted text. Margins within it collapse by themselves, as nothing is put between its elements.
+ * @param above the space above in each state, which replaces the margin
+ */
+export function emitNative(
+  box: NativeBox,
+  context: EmitContext,
+  around: Surroundings,
+  above: readonly number[],
+): OutElement {
+  return emitNativeElement(box.element, context, around, (state) =>
+    fourValues([above[state] ?? 0, lengthIn(box, state, 'margin-right'), 0, lengthIn(box, state, 'margin-left')]),
+  );
+}
+
+function emitNativeElement(
+  indexed: IndexedElement,
+  context: EmitContext,
+  around: Surroundings,
+  margin: (state: number) => string,
+): OutElement {
+  const styles = context.styles(indexed);
+  const text = styles.map(textStyleOf);
+  const isRaw = standsInRaw(indexed);
+  const children = emitNativeNodes(
+    indexed.node.children,
+    context,
+    { ...around, text },
+    isPreserved(styles[0]?.get('white-space') ?? ''),
+  );
+  return element(
+    // The document has a body already.
+    indexed.node.tag === 'body' ? 'div' : indexed.node.tag,
+    nativeAttributes(indexed, isRaw),
+    nativeStyles(indexed, text, context, around, margin).map((own, state) =>
+      isRaw ? new Map([...own, ...rawStyle(indexed, state, context)]) : own,
+    ),
+    children,
+  );
+}
+
+/**
+ * An element within a piece in which layout is switched off: what its author says of it, and nothing else. What browsers and
+ * old attributes say stays said by its name and its attributes.
+ */
+function emitRawElement(
+  indexed: IndexedElement,
+  context: EmitContext,
+  emitNodes: (nodes: readonly TreeNode[], preserved: boolean) => OutNode[],
+): OutElement {
+  const [desktop] = context.styles(indexed);
+  const children = emitNodes(indexed.node.children, isPreserved(desktop?.get('white-space') ?? ''));
+  const styles = forStates(
+    context,
+    (state) => new Map([...saidStyle(indexed, state, context), ...rawStyle(indexed, state, context)]),
+  );
+  return element(indexed.node.tag, nativeAttributes(indexed, true), styles, children);
+}
+
+/** The properties that the author's rules and the style attribute set on an element. */
+function saidStyle(indexed: IndexedElement, state: number, context: EmitContext): Style {
+  const own = context.styles(indexed)[state];
+  const result = new Map<string, string>();
+  if (own === undefined) return result;
+  for (const property of properties.keys()) {
+    const origin = own.declaredBy(property)?.origin;
+    if (origin === 'author' || origin === 'style-attribute') result.set(property, own.get(property));
+  }
+  return shortened(result);
+}
+
+/** Sides that are all said, said together; and no picture behind that is none. */
+function shortened(style: ReadonlyMap<string, string>): Style {
+  const result = new Map(style);
+  for (const group of ['margin', 'padding']) {
+    const values = sides.map((side) => style.get(`${group}-${side}`));
+    if (values.some((value) => value === undefined)) continue;
+    for (const side of sides) result.delete(`${group}-${side}`);
+    result.set(group, new Set(values).size === 1 ? (values[0] ?? '0') : values.join(' '));
+  }
+  if (style.get('background-image') === 'none')
+    for (const property of style.keys()) if (/^background-(?!color$)/.test(property)) result.delete(property);
+  return result;
+}
+
+/** Whether layout is switched off for an element, by `data-raw` on it or around it. */
+export function standsInRaw(indexed: IndexedElement): boolean {
+  for (let at: IndexedElement | null = indexed; at !== null; at = at.parent)
+    if (at.node.attributes.has('data-raw')) return true;
+  return false;
+}
+
+/** What styles say about layout that is switched off: it stays as the author has it. */
+function rawStyle(indexed: IndexedElement, state: number, context: EmitContext): Style {
+  const own = context.styles(indexed)[state];
+  const display = own?.isAuthored('display') === true ? [['display', own.get('display')] as const] : [];
+  return new Map([...display, ...context.unknownStyle(indexed, state)]);
+}
+
+/** In hand-written tables the author's old attributes stand, as nothing takes them over. */
+function nativeAttributes(indexed: IndexedElement, isRaw: boolean): Record<string, string> {
+  const { attributes } = indexed.node;
+  const own = Object.fromEntries(
+    [...attributes.values()]
+      .filter(({ name }) => name !== 'class' && name !== 'style')
+      .map(({ name, value }) => [name, value]),
+  );
+  return isRaw || /^(?:table|tr|td|th|thead|tbody|tfoot|col|colgroup|caption)$/.test(indexed.node.tag)
+    ? own
+    : passedAttributes(indexed);
+}
+
+function isPreserved(whiteSpace: string): boolean {
+  return whiteSpace.startsWith('pre');
+}
+
+function emitNativeNodes(
+  nodes: readonly TreeNode[],
+  context: EmitContext,
+  around: Surroundings,
+  preserved: boolean,
+): OutNode[] {
+  return nodes.flatMap((node): OutNode[] => {
+    if (node.kind === 'text' && !preserved && holdsNoText(node.parent?.tag ?? '') && /^[ \t\n\f\r]*$/.test(node.value))
+      return [];
+    if (node.kind === 'text')
+      return [{ kind: 'text', value: preserved ? node.value : node.value.replace(/[ \t\n\f\r]+/g, ' ') }];
+    if (node.kind === 'comment')
+      return isConditionalComment(node.value) ? [{ kind: 'raw', html: `<!--${node.value}-->` }] : [];
+    const indexed = context.lookup(node);
+    if (indexed === null) return [];
+    const styles = context.styles(indexed);
+    if (context.shownDisplay(indexed) === null) return [];
+    if (indexed.parent !== null && standsInRaw(indexed.parent))
+      return [
+        emitRawElement(indexed, context, (nodes, preserved) => emitNativeNodes(nodes, context, around, preserved)),
+      ];
+    if (node.tag === 'img')
+      return [
+        emitPicture(
+          { kind: 'picture', element: indexed, styles },
+          context,
+          around,
+          styles[0]?.get('display') === 'block',
+        ),
+      ];
+    reportFlex(indexed, context);
+    const box = { element: indexed, styles };
+    const margin = (state: number): string => fourValues(sides.map((side) => lengthIn(box, state, `margin-${side}`)));
+    return [emitNativeElement(indexed, context, around, margin)];
+  });
+}
+
+function holdsNoText(tag: string): boolean {
+  return /^(?:ul|ol|menu|dl|table|thead|tbody|tfoot|tr|colgroup)$/.test(tag);
+}
+
+function reportFlex(indexed: IndexedElement, context: EmitContext): void {
+  if (standsInRaw(indexed)) return;
+  const styles = context.styles(indexed);
+  const flex = styles.find((own) => /flex|grid/.test(own.get('display')));
+  if (flex === undefined) return;
+  const advice = 'Rows do not work inside lists and hand-written tables: move the row out of it.';
+  const box: NativeBox = { kind: 'native', element: indexed, styles };
+  reportProblems([{ box, property: 'display', value: flex.get('display'), advice }], context);
+}
+
+/** `box-sizing` matters only beside a width or a height. */
+function hasSize(styles: readonly ComputedStyle[]): boolean {
+  return styles.some(
+    (own) => own.get('width') !== 'auto' || own.get('height') !== 'auto' || own.get('max-width') !== 'none',
+  );
+}
+
+const bearsMargin: ReadonlySet<string> = new Set(
+  'p ul ol menu dl dd h1 h2 h3 h4 h5 h6 blockquote pre figure hr'.split(' '),
+);
+const textual: ReadonlySet<string> = new Set<string>(textProperties);
+const boxProperties = /^(?:margin|padding|background)-|^border-(?!collapse$|spacing$)/;
+
+function nativeStyles(
+  indexed: IndexedElement,
+  text: readonly TextStyle[],
+  context: EmitContext,
+  around: Surroundings,
+  margin: (state: number) => string,
+): Style[] {
+  const { tag } = indexed.node;
+  const styles = context.styles(indexed);
+  const box = { element: indexed, styles };
+  const difference = textDifference(tag, text, around.text ?? styles.map(() => new Map()));
+  const authored = (pattern: RegExp): boolean =>
+    [...properties.keys()].some((property) => pattern.test(property) && isAuthored(styles, property));
+  const hasMargin = bearsMargin.has(tag) || authored(/^margin-/);
+  const hasBox = authored(/^(?:padding|border-(?:top|right|bottom|left)|background)-/) || /^(?:ul|ol|menu)$/.test(tag);
+  return forStates(context, (state) => {
+    const own = styleIn(box, state);
+    const result = new Map<string, string>();
+    if (hasMargin) result.set('margin', margin(state));
+    if (hasBox) for (const [property, value] of boxStyle(box, state)) result.set(property, value);
+    for (const property of properties.keys()) {
+      if (textual.has(property) || boxProperties.test(property)) continue;
+      if (property !== 'box-sizing' && isAuthored(styles, property)) result.set(property, own.get(property));
+      if (property === 'box-sizing' && own.get('box-sizing') === 'border-box' && hasSize(styles))
+        result.set(property, 'border-box');
+    }
+    const says =
+      around.text === null
+        ? fullText(text[state] ?? new Map<string, string>())
+        : (difference[state] ?? new Map<string, string>());
+    for (const [property, value] of says) result.set(property, value);
+    return result;
+  });
+}

@@ -1,0 +1,107 @@
+import { finding } from '../../findings/finding.js';
+import { attribute } from '../../html/tree.js';
+import { formatNumber, pixelsOf, pixelsWithin } from '../../css/values/value.js';
+import { boxStyle } from '../boxes/box-style.js';
+import { isPainted, lengthIn, styleIn, type PictureBox } from '../boxes/boxes.js';
+import {
+  DESKTOP_VIEWPORT,
+  desktopWidth,
+  forStates,
+  hideWithBox,
+  passedAttributes,
+  type EmitContext,
+  type PictureSize,
+  type Surroundings,
+} from './emit.js';
+import { element, type OutElement, type Style } from '../print/output.js';
+
+/**
+ * Emits a picture. Its `width` and `height` attributes say what it measures on the desktop, as the `word` engine
+ * reads only them; its style says what the author wrote.
+ * @param asBlock true where the picture is a block of its own
+ */
+export function emitPicture(box: PictureBox, context: EmitContext, around: Surroundings, asBlock: boolean): OutElement {
+  const { node } = box.element;
+  const path = attribute(node, 'src') ?? '';
+  if (path === '' && node.startTag !== null)
+    context.report(finding('picture-no-source', { source: context.doc.source, span: node.startTag }));
+  const natural = context.pictureSize(path);
+  const shown = shownSize(box, natural, desktopWidth(around));
+  context.states.forEach(({ maxWidth }, state) => {
+    const room = around.widthAt(maxWidth ?? DESKTOP_VIEWPORT, state);
+    context.pictureShown(path, shownSize(box, natural, room, state)?.width ?? null);
+  });
+  const attributes: Record<string, string> = { ...passedAttributes(box.element), border: '0' };
+  if (shown !== null)
+    Object.assign(attributes, { width: String(Math.round(shown.width)), height: String(Math.round(shown.height)) });
+  if (attribute(node, 'alt') === null) attributes['alt'] = '';
+  return hideWithBox(
+    element(
+      'img',
+      attributes,
+      forStates(context, (state) => pictureStyle(box, state, natural, asBlock)),
+      [],
+    ),
+    box,
+    context,
+  );
+}
+
+function pictureStyle(box: PictureBox, state: number, natural: PictureSize | null, asBlock: boolean): Style {
+  const style = styleIn(box, state);
+  const result = new Map<string, string>();
+  if (asBlock) result.set('display', 'block');
+  else if (style.isAuthored('vertical-align')) result.set('vertical-align', style.get('vertical-align'));
+  result.set('width', cssWidth(box, state, natural));
+  if (style.get('max-width') !== 'none') result.set('max-width', style.get('max-width'));
+  if (style.get('max-height') !== 'none') result.set('max-height', style.get('max-height'));
+  result.set('height', style.get('height'));
+  if (isPainted(box) || style.isAuthored('padding-top') || style.isAuthored('border-top-left-radius')) {
+    for (const [property, value] of boxStyle(box, state)) result.set(property, value);
+    if (style.get('box-sizing') === 'border-box') result.set('box-sizing', 'border-box');
+  }
+  const margin = pictureMargin(box, state, asBlock);
+  if (margin !== null) result.set('margin', margin);
+  if (!result.has('border')) result.set('border', '0');
+  return result;
+}
+
+/** Above and below, a block's margins belong to the rows around it. */
+function pictureMargin(box: PictureBox, state: number, asBlock: boolean): string | null {
+  const style = styleIn(box, state);
+  const side = (name: string): string =>
+    style.get(name) === 'auto' ? 'auto' : `${formatNumber(lengthIn(box, state, name), 2)}px`;
+  const [top, bottom] = asBlock ? ['0px', '0px'] : [side('margin-top'), side('margin-bottom')];
+  const values = [top, side('margin-right'), bottom, side('margin-left')];
+  const matters = box.styles.some((candidate) =>
+    ['margin-top', 'margin-right', 'margin-bottom', 'margin-left'].some((name) => candidate.get(name) !== '0px'),
+  );
+  return matters ? values.join(' ') : null;
+}
+
+/** A width that only `max-width` bounds is stated, so that no engine takes the bound for the width. */
+function cssWidth(box: PictureBox, state: number, natural: PictureSize | null): string {
+  const width = styleIn(box, state).get('width');
+  const height = pixelsOf(styleIn(box, state).get('height'));
+  if (width !== 'auto' || natural === null) return width;
+  return `${formatNumber(height === null ? natural.width : (height * natural.width) / natural.height, 2)}px`;
+}
+
+/** What the picture measures in a state (the desktop's is 0), in px; null where neither the author nor the file says. */
+export function shownSize(
+  box: PictureBox,
+  natural: PictureSize | null,
+  available: number,
+  state = 0,
+): PictureSize | null {
+  const style = styleIn(box, state);
+  const ratio = natural === null ? null : natural.height / natural.width;
+  const height = pixelsOf(style.get('height'));
+  const wanted =
+    pixelsWithin(style.get('width'), available) ??
+    (height !== null && ratio !== null ? height / ratio : (natural?.width ?? null));
+  if (wanted === null) return null;
+  const width = Math.min(wanted, pixelsWithin(style.get('max-width'), available) ?? Infinity);
+  const tall = height ?? (ratio === null ? null : width * ratio);
+  return tall === null ? null : { width, height: tall };
+}

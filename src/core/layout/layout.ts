@@ -1,0 +1,368 @@
+import { compareCascade, type Declared } from '../css/cascade/cascade.js';
+import { computeStyles, type ComputedStyle } from '../css/cascade/computed.js';
+import { indexElements, type ElementIndex, type IndexedElement } from '../css/selectors/element-index.js';
+import { declarationsOf } from '../css/cascade/document-cascade.js';
+import { invalidMedia } from '../css/cascade/media-validity.js';
+import type { Condition, StyleRule } from '../css/cascade/rules.js';
+import { properties } from '../css/values/properties.js';
+import { expandShorthand } from '../css/values/shorthands.js';
+import { judgeValue } from '../css/values/validity.js';
+import { finding, type Finding, type Report } from '../findings/finding.js';
+import { holdsTag } from '../html/tags.js';
+import { attribute, firstElement, type Doc } from '../html/tree.js';
+import { readBox, type Box } from './boxes/boxes.js';
+import { ClassBook } from './print/classes.js';
+import { fourValues } from './boxes/box-style.js';
+import { checkFonts, completeStack, usedFonts, type WebFont } from './boxes/fonts.js';
+import { edgeIn, lengthIn, styleIn } from './boxes/boxes.js';
+import { pixelsOf } from '../css/values/value.js';
+import { DESKTOP_VIEWPORT, forStates, type EmitContext, type PictureSize, type Surroundings } from './cells/emit.js';
+import { emitFlow } from './cells/flow.js';
+import { standsInRaw } from './cells/native.js';
+import { closedSides, collapseMargins } from './boxes/margins.js';
+import { element, layoutTable, style, tableRow, type OutElement, type Style } from './print/output.js';
+import { printNodes, printStyle, type Writer } from './print/print.js';
+import { statesBetween, type WidthState } from './boxes/states.js';
+import { addVariant, mergeVariant } from './print/merge-variant.js';
+import { judgeDeclaration } from './support.js';
+import { fullText } from './boxes/text-style.js';
+import { appliesIn, isOwnHover, readCondition, variantsOf, type Variant } from './boxes/variants.js';
+
+/** What the layout of a message needs. */
+export interface LayoutInput {
+  readonly doc: Doc;
+  /** The author's rules, in order. */
+  readonly rules: readonly StyleRule[];
+  /** The width of the message in px, for pictures and the `word` engine, where no container bounds it. */
+  readonly width: number;
+  /** The natural size of a picture, by the path that the source gives. */
+  readonly pictureSize: (path: string) => PictureSize | null;
+  /** The web fonts that the message may use. */
+  readonly fonts: readonly WebFont[];
+}
+
+/** A message whose layout is done: what depends on a destination is still open. */
+export interface CompiledLayout {
+  /** True where something holds in one colour scheme only. */
+  readonly hasDarkScheme: boolean;
+  /** The web fonts that the message does use, and the stacks of families in which they stand. */
+  readonly fonts: readonly WebFont[];
+  readonly fontStacks: readonly string[];
+  /** How wide pictures are shown at most, in px, by the paths that the source gives; null where that is not known. */
+  readonly pictureWidths: ReadonlyMap<string, number | null>;
+  /** Writes the body (with its tags) and the style sheet for the head. */
+  readonly print: (writer: Writer, first: string) => { readonly body: string; readonly css: string };
+}
+
+/** Elements nested deeper than this are refused; browsers cut trees off at a similar depth. */
+const DEEPEST = 400;
+
+/** Compiles the body of a message to tables. Null where findings make that pointless. */
+export function compileLayout(input: LayoutInput, report: Report): CompiledLayout | null {
+  const { doc } = input;
+  const index = indexElements(doc);
+  const tooDeep = deepest(index);
+  if (tooDeep !== null) {
+    report(
+      finding(
+        'markup-broken',
+        { source: doc.source, span: tooDeep.node.startTag ?? { start: 0, end: 0 } },
+        { detail: `elements are nested more than ${DEEPEST} deep` },
+      ),
+    );
+    return null;
+  }
+  const declared = declarationsOf(index, input.rules, report).map((list) =>
+    list.map((item) => withWholeStack(item, input.fonts)),
+  );
+  checkFonts(declared, input.fonts, report);
+  const states = readStates(input.rules, report);
+  reportUnsupported(index, declared, report);
+  reportRules(input.rules, report);
+  const body = firstElement(doc.root, 'body');
+  const bodyElement = body === null ? undefined : index.of.get(body);
+  if (bodyElement === undefined) return null;
+  const linkedIds = new Set(
+    index.elements.flatMap(({ node }) => /^#(.+)/.exec(attribute(node, 'href') ?? '')?.[1] ?? []),
+  );
+  const variants = variantsOf(declared);
+  const styleSets = [null, ...variants].map((variant) =>
+    stylesInStates(index, declared, states, variant, variant === null ? report : () => undefined),
+  );
+  const shown = shownDisplays(index, styleSets.flat());
+  const pictureWidths = new Map<string, number | null>();
+  const pictureShown: EmitContext['pictureShown'] = (path, width) => {
+    const known = pictureWidths.get(path);
+    pictureWidths.set(path, width === null || known === null ? null : Math.max(width, known ?? 0));
+  };
+  const emit = (set: number, to: Report): Page => {
+    const styles = styleSets[set] ?? [];
+    const context: EmitContext = {
+      doc,
+      states,
+      styles: (candidate) => styles.map((ofState) => ofState[candidate.order] ?? fail()),
+      lookup: (node) => (node.kind === 'element' ? (index.of.get(node) ?? null) : null),
+      shownDisplay: (candidate) => shown[candidate.order] ?? null,
+      linkedIds,
+      unknownStyle: (candidate, state) =>
+        unknownStyle(declared[candidate.order] ?? [], states[state], variants[set - 1] ?? null),
+      pictureSize: input.pictureSize,
+      pictureShown,
+      report: to,
+    };
+    return emitPage(bodyElement, input.width, context);
+  };
+  const page = emit(0, report);
+  variants.forEach((variant, number) =>
+    addVariantTo(
+      page,
+      emit(number + 1, () => undefined),
+      variant,
+      report,
+    ),
+  );
+  const fonts = usedFonts(declared, input.fonts);
+  const stacks = styleSets.flat(2).map((style) => style.get('font-family'));
+  return {
+    fonts,
+    fontStacks: [...new Set(stacks)],
+    pictureWidths,
+    hasDarkScheme: variants.some(({ conditions }) => conditions.some((text) => /prefers-color-scheme/.test(text))),
+    print: (writer, first) => {
+      const classes = new ClassBook(states, variants);
+      const [desktop = new Map<string, string>()] = page.body.styles;
+      const className = classes.classFor(page.body.styles, page.body.variants);
+      const inner = printNodes([page.table], classes, writer);
+      const named = className === null ? '' : ` class="${className}"`;
+      const opening = `<body${named} style="${printStyle(desktop, writer)}">`;
+      return { body: `${opening}${first}${inner}\n</body>`, css: classes.styleSheet() };
+    },
+  };
+}
+
+/** How each element displays where it does. */
+function shownDisplays(index: ElementIndex, styles: readonly (readonly ComputedStyle[])[]): (string | null)[] {
+  return index.elements.map(
+    ({ order }) =>
+      styles.map((ofState) => ofState[order]?.get('display') ?? 'none').find((display) => display !== 'none') ?? null,
+  );
+}
+
+/** Where other circumstances build other tables, styles alone cannot say the difference. */
+function addVariantTo(page: Page, other: Page, variant: Variant, report: Report): void {
+  addVariant(page.body, other.body.styles);
+  if (mergeVariant([page.table], [other.table])) return;
+  const condition = [...variant.conditions, ...(variant.hover ? [':hover'] : [])].join(' and ');
+  report(finding('css-condition-layout', variant.place, { condition }));
+}
+
+/** A web font that an author names alone gets its fallbacks. */
+function withWholeStack(item: Declared, fonts: readonly WebFont[]): Declared {
+  const { declaration } = item;
+  if (!/^font(?:-family)?$/.test(declaration.property) || fonts.length === 0) return item;
+  const value = completeStack(declaration.property, declaration.value, fonts);
+  return value === declaration.value ? item : { ...item, declaration: { ...declaration, value } };
+}
+
+function fail(): never {
+  throw new Error('An element has no computed style.');
+}
+
+function deepest(index: ElementIndex): IndexedElement | null {
+  const depths = new Map<IndexedElement, number>();
+  for (const candidate of index.elements) {
+    const depth = candidate.parent === null ? 1 : (depths.get(candidate.parent) ?? 0) + 1;
+    if (depth > DEEPEST) return candidate;
+    depths.set(candidate, depth);
+  }
+  return null;
+}
+
+function readStates(rules: readonly StyleRule[], report: Report): WidthState[] {
+  const thresholds: number[] = [];
+  const reported = new Set<number>();
+  for (const condition of rules.flatMap((rule) => rule.conditions)) {
+    const problem = conditionProblem(condition);
+    if (problem === null) thresholds.push(...(readCondition(condition)?.width?.thresholds ?? []));
+    else if (!reported.has(condition.place.span.start)) {
+      reported.add(condition.place.span.start);
+      report(problem);
+    }
+  }
+  return statesBetween(thresholds);
+}
+
+/** What keeps the rules under a condition from being compiled; null where nothing does. */
+function conditionProblem(condition: Condition): Finding | null {
+  const invalid = condition.kind === 'media' ? invalidMedia(condition.text) : null;
+  if (invalid !== null) {
+    const advice =
+      invalid.nearest === null ? 'Write it as in @media (max-width: 600px).' : `Write @media ${invalid.nearest}.`;
+    return finding('media-query-invalid', condition.place, { query: condition.text, detail: invalid.detail, advice });
+  }
+  if (readCondition(condition) !== null) return null;
+  return finding('css-condition-unsupported', condition.place, { condition: `@${condition.kind} ${condition.text}` });
+}
+
+function stylesInStates(
+  index: ElementIndex,
+  declared: readonly Declared[][],
+  states: readonly WidthState[],
+  variant: Variant | null,
+  report: Report,
+): (readonly ComputedStyle[])[] {
+  const reported = new Set<Declared['declaration']>();
+  return states.map((state) => {
+    const width = state.maxWidth ?? state.minWidth;
+    const applies = appliesAt(width, variant);
+    const computed = computeStyles(index, (candidate) => (declared[candidate.order] ?? []).filter(applies));
+    for (const { declaration } of computed.unresolved) {
+      if (reported.has(declaration)) continue;
+      reported.add(declaration);
+      const name = /var\(\s*(--[^\s,)]+)/.exec(declaration.value)?.[1] ?? declaration.value;
+      report(finding('css-unknown-variable', declaration.place, { name }));
+    }
+    return computed.styles;
+  });
+}
+
+/** Tells whether declarations apply at a width; those of one rule are asked once. */
+function appliesAt(width: number, variant: Variant | null): (item: Declared) => boolean {
+  const known = new Map<Declared['conditions'], boolean>();
+  return (item) => {
+    if (item.conditions.length === 0 || item.stateful) return appliesIn(item, width, variant);
+    const answer = known.get(item.conditions) ?? appliesIn(item, width, variant);
+    known.set(item.conditions, answer);
+    return answer;
+  };
+}
+
+/** What an author declares that the compiler does not know, for elements in which layout is switched off. */
+function unknownStyle(declared: readonly Declared[], state: WidthState | undefined, variant: Variant | null): Style {
+  const result = new Map<string, string>();
+  if (state === undefined) return result;
+  const width = state.maxWidth ?? state.minWidth;
+  const own = declared.filter((item) => item.origin === 'author' || item.origin === 'style-attribute');
+  for (const { declaration } of own.filter((item) => appliesIn(item, width, variant)).sort(compareCascade)) {
+    const { property, value } = declaration;
+    const isKnown = expandShorthand(property, value).some(([longhand]) => properties.has(longhand));
+    if (!isKnown && !property.startsWith('--') && !value.includes('var(')) result.set(property, value);
+  }
+  return result;
+}
+
+function reportUnsupported(index: ElementIndex, declared: readonly Declared[][], report: Report): void {
+  const seen = new Set<Declared['declaration']>();
+  for (const candidate of index.elements) {
+    if (standsInRaw(candidate)) continue;
+    for (const { declaration, origin, selector, stateful } of declared[candidate.order] ?? []) {
+      if (origin === 'browser' || origin === 'attribute-hint' || seen.has(declaration)) continue;
+      seen.add(declaration);
+      const { property, value } = declaration;
+      if (holdsTag(property + value) || property === '') {
+        reportFilledIn(declaration, report);
+        continue;
+      }
+      const judged =
+        stateful && !isOwnHover(selector)
+          ? { verdict: 'refused', advice: 'Write :hover on the element itself that changes, and no other state.' }
+          : judgeDeclaration(property, value, candidate.node.tag);
+      const data = { property, value, selector: selector === '' ? `style of <${candidate.node.tag}>` : selector };
+      if (judged?.verdict === 'refused')
+        report(finding('css-unsupported', declaration.place, { ...data, advice: judged.advice }));
+      else if (judged !== null) report(finding('css-decoration-lost', declaration.place, data));
+    }
+  }
+}
+
+/** Colours may be filled in; what decides on sizes must be known when the message is compiled. */
+function reportFilledIn({ property, place }: Declared['declaration'], report: Report): void {
+  if (/^(?:color|background|background-color)$/.test(property)) return;
+  report(finding('css-filled-in', place, { declaration: place.source.slice(place.span) }));
+}
+
+/** What is wrong with rules whether or not they match: values that no browser takes, generated boxes. */
+function reportRules(rules: readonly StyleRule[], report: Report): void {
+  for (const { selectors, declarations, place } of rules) {
+    const generated = selectors.find(
+      ({ pseudoElement }) => pseudoElement !== null && /before|after/.test(pseudoElement),
+    );
+    if (generated !== undefined)
+      report(finding('css-generated-box', place, { name: generated.pseudoElement ?? '', selector: generated.text }));
+    const other = selectors.find(
+      ({ pseudoElement }) => pseudoElement !== null && pseudoElement !== generated?.pseudoElement,
+    );
+    if (other !== undefined)
+      report(finding('css-decoration-lost', place, { property: other.pseudoElement ?? '', selector: other.text }));
+    for (const { property, value, place: at } of declarations) {
+      if (/var\(/i.test(value) || judgeValue(property, value, holdsTag(property + value)) !== 'invalid') continue;
+      report(finding('css-ignored', at, { detail: `"${value}" is no value of ${property}` }));
+    }
+  }
+}
+
+interface Page {
+  /** The body's own styles; its content is the table. */
+  readonly body: OutElement;
+  readonly table: OutElement;
+}
+
+/** The body's margin and padding become the padding of one cell as wide as the window. */
+function emitPage(body: IndexedElement, width: number, context: EmitContext): Page {
+  const box = readBox(body, context);
+  const bounded = childrenOf(box).some(
+    (child) =>
+      pixelsOf(styleIn(child, 0).get('max-width')) !== null || pixelsOf(styleIn(child, 0).get('width')) !== null,
+  );
+  const room = (viewport: number): number => (viewport === DESKTOP_VIEWPORT && !bounded ? width : viewport);
+  const around: Surroundings = {
+    text: null,
+    widthAt: (viewport, state) => room(viewport) - sideSpace(box, state, 'left') - sideSpace(box, state, 'right'),
+  };
+  const content = emitFlow([...childrenOf(box)], box, context, around, (state) => closedSides(box, state));
+  const spacings = forStates(context, (state) =>
+    collapseMargins([box], state, { top: true, bottom: true }, () => true),
+  );
+  const background = forStates(context, (state) => box.styles[state]?.get('background-color') ?? 'transparent');
+  const painted = background.some((color) => color !== 'transparent');
+  const cellStyles = forStates(context, (state) => {
+    const top = (spacings[state]?.above.get(box) ?? 0) + edgeIn(box, state, 'top') + (content.before[state] ?? 0);
+    const bottom = (spacings[state]?.below ?? 0) + edgeIn(box, state, 'bottom') + (content.after[state] ?? 0);
+    const padding = fourValues([top, sideSpace(box, state, 'right'), bottom, sideSpace(box, state, 'left')]);
+    return new Map([
+      ['padding', padding],
+      ...fullText(content.text?.[state] ?? new Map()),
+      ...(content.lines?.[state] ?? []),
+    ]);
+  });
+  const row = tableRow([element('td', {}, cellStyles, content.nodes)]);
+  const tableStyles = background.map((color) =>
+    style([
+      ['width', '100%'],
+      ['background-color', painted ? color : null],
+    ]),
+  );
+  return {
+    body: element(
+      'body',
+      {},
+      background.map((color) =>
+        style([
+          ['margin', '0'],
+          ['padding', '0'],
+          ['background-color', painted ? color : null],
+        ]),
+      ),
+      [],
+    ),
+    table: layoutTable(tableStyles, [row], { width: '100%' }),
+  };
+}
+
+function childrenOf(box: Box): readonly Box[] {
+  return box.kind === 'flow' ? box.children : [box];
+}
+
+function sideSpace(box: Box, state: number, side: string): number {
+  return lengthIn(box, state, `margin-${side}`) + edgeIn(box, state, side);
+}

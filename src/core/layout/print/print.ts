@@ -1,0 +1,195 @@
+import { escapeAttribute, escapeText, type TagWriter } from '../../html/escape.js';
+import { replaceSentinels } from '../../html/tags.js';
+import { voidElements } from '../../html/vocabulary.js';
+import type { ClassBook } from './classes.js';
+import { roundShapeTags } from './round-link.js';
+import { legacyAttributes } from './legacy.js';
+import {
+  wordOnly,
+  type OutBackdrop,
+  type OutElement,
+  type OutNode,
+  type OutRoundLink,
+  type OutTwin,
+  type Style,
+} from './output.js';
+import { formatTextValue } from '../boxes/text-style.js';
+
+/** What a destination decides about the text of a document. */
+export interface Writer {
+  /** How a merge tag is written there, by its number. */
+  readonly tag: TagWriter;
+  /** The path of a picture there, by the path that the source gives. */
+  readonly picture: (path: string) => string;
+  /** The address of a link there. */
+  readonly link: (address: string) => string;
+  /** Whether regions keep their marks. */
+  readonly regions: boolean;
+}
+
+/** Table parts begin a new line: white space between them shows nowhere. */
+const startsLine: ReadonlySet<string> = new Set([
+  'table',
+  'tr',
+  'td',
+  'div',
+  'p',
+  'h1',
+  'h2',
+  'h3',
+  'h4',
+  'h5',
+  'h6',
+  'ul',
+  'ol',
+  'li',
+  'img',
+]);
+
+/** Writes nodes as HTML. Styles that differ between states go to `classes`. */
+export function printNodes(nodes: readonly OutNode[], classes: ClassBook, writer: Writer): string {
+  return new Printer(classes, writer).nodes(nodes, false);
+}
+
+/** A style as the value of an attribute. */
+export function printStyle(style: Style, writer: Writer): string {
+  const declarations = [...style]
+    .map(([property, value]) => `${property}:${printValue(property, value, writer)}`)
+    .join(';');
+  return declarations.replace(/"/g, "'");
+}
+
+function printValue(property: string, value: string, writer: Writer): string {
+  if (property !== 'background-image') return formatTextValue(property, value);
+  return withPicturePaths(value, writer);
+}
+
+/** CSS with the addresses of pictures as the destination has them. */
+export function withPicturePaths(css: string, writer: Writer): string {
+  return css.replace(/url\(\s*(["']?)(.*?)\1\s*\)/g, (_, __, path: string) => `url('${writer.picture(path)}')`);
+}
+
+/** The text of nodes without elements: all that a shape's label can hold. */
+function plainText(nodes: readonly OutNode[]): OutNode[] {
+  return nodes.flatMap((node): OutNode[] => {
+    if (node.kind === 'element') return plainText(node.children);
+    return node.kind === 'text' ? [node] : [];
+  });
+}
+
+class Printer {
+  constructor(
+    private readonly classes: ClassBook,
+    private readonly writer: Writer,
+  ) {}
+
+  /** @param inLine true where text stands around, so that no white space may be added */
+  nodes(nodes: readonly OutNode[], inLine: boolean): string {
+    const mixed =
+      inLine || nodes.some((node) => node.kind === 'text' || (node.kind === 'element' && !startsLine.has(node.tag)));
+    return nodes.map((node) => `${!mixed && this.beginsLine(node) ? '\n' : ''}${this.node(node, mixed)}`).join('');
+  }
+
+  private beginsLine(node: OutNode): boolean {
+    if (node.kind === 'twin' || node.kind === 'backdrop') return true;
+    if (node.kind === 'raw') return node.html.startsWith('<!--[if mso]>');
+    return node.kind === 'element' && startsLine.has(node.tag);
+  }
+
+  private node(node: OutNode, inLine: boolean): string {
+    switch (node.kind) {
+      case 'text':
+        return escapeText(node.value, this.writer.tag);
+      case 'raw':
+        return replaceSentinels(this.withLinks(node.html), (index) => this.writer.tag(index, 'text'));
+      case 'twin':
+        return this.twin(node);
+      case 'backdrop':
+        return this.backdrop(node, inLine);
+      case 'round-link':
+        return this.roundLink(node);
+      case 'element':
+        return `${this.openingTag(node)}${this.rest(node, inLine)}`;
+    }
+  }
+
+  /** Links in markup that an author wrote for the `word` engine. */
+  private withLinks(html: string): string {
+    return html.replace(/(\shref\s*=\s*)(["'])(.*?)\2/gis, (_, before: string, quote: string, written: string) => {
+      const address = written.replace(/&amp;/g, '&');
+      const linked = this.writer.link(address);
+      return before + quote + (linked === address ? written : linked.replace(/&/g, '&amp;')) + quote;
+    });
+  }
+
+  private rest(node: OutElement, inLine: boolean): string {
+    return voidElements.has(node.tag)
+      ? ''
+      : `${this.nodes(node.children, inLine && !isContainer(node.tag))}</${node.tag}>`;
+  }
+
+  private backdrop({ path, color, width, inset, content }: OutBackdrop, inLine: boolean): string {
+    const picture = escapeAttribute(this.writer.picture(path), this.writer.tag);
+    const insets = inset.map((side) => `${Math.round(side)}px`).join(',');
+    const opening =
+      `<v:rect fill="true" stroke="false" style="width:${Math.round(width)}px">` +
+      `<v:fill type="frame" src="${picture}" color="${color}"/>` +
+      `<v:textbox style="mso-fit-shape-to-text:true" inset="${insets}"><div>`;
+    return `${wordOnly(opening).html}${this.nodes(content, inLine)}${wordOnly('</div></v:textbox></v:rect>').html}`;
+  }
+
+  private roundLink({ link, shape, text }: OutRoundLink): string {
+    const href = escapeAttribute(this.writer.link(link.attributes.get('href') ?? ''), this.writer.tag);
+    const [opening, closing] = roundShapeTags(shape, href, printStyle(text, this.writer));
+    const label = this.nodes(plainText(link.children), true);
+    return `${opening}${label}${closing}<!--[if !mso]><!-->${this.node(link, true)}<!--<![endif]-->`;
+  }
+
+  private twin({ cell, width }: OutTwin): string {
+    const [desktop = new Map<string, string>()] = cell.styles;
+    const forWord: Style = new Map([...desktop, ['width', `${width}px`]]);
+    const opening = this.tag('td', legacy('td', forWord, cell.attributes), forWord, null);
+    return `<!--[if mso]>${opening}<![endif]--><!--[if !mso]><!-->${this.openingTag(cell)}<!--<![endif]-->${this.rest(cell, false)}`;
+  }
+
+  private openingTag(node: OutElement): string {
+    const [desktop = new Map<string, string>()] = node.styles;
+    return this.tag(
+      node.tag,
+      legacy(node.tag, desktop, node.attributes),
+      desktop,
+      this.classes.classFor(node.styles, node.variants),
+    );
+  }
+
+  private tag(
+    tag: string,
+    attributes: readonly (readonly [string, string])[],
+    own: Style,
+    className: string | null,
+  ): string {
+    const all = attributes.filter(([name]) => this.isWritten(name));
+    if (className !== null) all.push(['class', className]);
+    if (own.size > 0) all.push(['style', printStyle(own, this.writer)]);
+    return `<${tag}${all.map(([name, value]) => ` ${name}="${escapeAttribute(this.value(tag, name, value), this.writer.tag)}"`).join('')}>`;
+  }
+
+  /** What authors say to the compiler alone reaches no reader. */
+  private isWritten(name: string): boolean {
+    return name !== 'data-raw' && (this.writer.regions || !/^region(?:-|$)/.test(name));
+  }
+
+  private value(tag: string, name: string, value: string): string {
+    if (name === 'href' && (tag === 'a' || tag === 'area')) return this.writer.link(value);
+    return (tag === 'img' && name === 'src') || name === 'background' ? this.writer.picture(value) : value;
+  }
+}
+
+function legacy(tag: string, own: Style, attributes: ReadonlyMap<string, string>): [string, string][] {
+  const added = legacyAttributes(tag, own).filter(([name]) => !attributes.has(name));
+  return [...attributes, ...added];
+}
+
+function isContainer(tag: string): boolean {
+  return tag === 'td' || tag === 'th';
+}

@@ -1,0 +1,51 @@
+import { legacyColor } from '../../css/values/color.js';
+import { pixelsOf } from '../../css/values/value.js';
+import { edgeIn, styleIn } from '../boxes/boxes.js';
+import type { ComputedStyle } from '../../css/cascade/computed.js';
+import type { OutElement, OutNode } from './output.js';
+import { fullText, textStyleOf } from '../boxes/text-style.js';
+
+/** A link that is drawn as a rounded shape for the `word` engine, whose corners are square otherwise. */
+export interface RoundShape {
+  readonly color: string;
+  /** In px, with padding and border. */
+  readonly width: number;
+  readonly height: number;
+  /** The corners' share of the height, in percent. */
+  readonly arc: number;
+}
+
+/**
+ * The shape of a link that looks like a rounded button and says its width and height in px; null for any other, as a
+ * shape cannot grow with its text.
+ */
+export function roundShapeOf(tag: string, styles: readonly ComputedStyle[]): RoundShape | null {
+  const link = { styles };
+  const own = styleIn(link, 0);
+  const [width, height, radius] = ['width', 'height', 'border-top-left-radius'].map((name) => pixelsOf(own.get(name)));
+  const color = legacyColor(own.get('background-color'));
+  if (tag !== 'a' || !width || !height || !radius || color === null) return null;
+  const borderBox = own.get('box-sizing') === 'border-box';
+  const edges = (a: string, b: string): number => (borderBox ? 0 : edgeIn(link, 0, a) + edgeIn(link, 0, b));
+  const [outerWidth, outerHeight] = [width + edges('left', 'right'), height + edges('top', 'bottom')];
+  const arc = Math.min(50, Math.round((radius / Math.min(outerWidth, outerHeight)) * 100));
+  return { color, width: outerWidth, height: outerHeight, arc };
+}
+
+/** The link for all engines but `word`, and the shape for that. */
+export function withRoundShape(link: OutElement, shape: RoundShape, styles: readonly ComputedStyle[]): OutNode[] {
+  const text = [...fullText(textStyleOf(styleIn({ styles }, 0)))].filter(([name]) => name !== 'text-align');
+  return [{ kind: 'round-link', link, shape, text: new Map(text) }];
+}
+
+/** The shape's opening and closing tags; `href` is escaped already. */
+export function roundShapeTags(
+  { color, width, height, arc }: RoundShape,
+  href: string,
+  style: string,
+): [string, string] {
+  const opening =
+    `<!--[if mso]><v:roundrect href="${href}" style="width:${Math.round(width)}px;height:${Math.round(height)}px;v-text-anchor:middle" ` +
+    `arcsize="${arc}%" stroke="f" fillcolor="${color}"><center style="${style}">`;
+  return [opening, '</center></v:roundrect><![endif]-->'];
+}

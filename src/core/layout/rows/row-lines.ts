@@ -1,0 +1,103 @@
+import { fourValues, shortPixels } from '../boxes/box-style.js';
+import { isHidden, styleIn, type Box, type RowBox } from '../boxes/boxes.js';
+import { emitCell } from '../cells/cell.js';
+import { forStates, hideWithBox, type EmitContext, type Emitted, type Surroundings } from '../cells/emit.js';
+import { element, style, wordOnly, type OutElement, type OutNode } from '../print/output.js';
+import { problemIn, reportProblems, type LayoutProblem } from '../cells/problems.js';
+import { cellAlignment, modeIn } from './row-plan.js';
+import { gapIn } from './row-widths.js';
+import { fullText, physicalAlign, textStyleOf } from '../boxes/text-style.js';
+
+/**
+ * Emits items that break into lines as words do. The gap between two of them is one space that is as wide as the gap, by
+ * `word-spacing` at a font size of 0: at the end of a line it goes, as a gap does. The gap between lines is space below
+ * each item, which the space below the whole list makes up for. The `word` engine gets a table.
+ */
+export function emitLines(box: RowBox, context: EmitContext, around: Surroundings): Emitted {
+  const items = box.children;
+  const problems = lineProblems(box, items);
+  reportProblems(problems, context);
+  if (problems.length > 0) return { nodes: [], lines: null };
+  const lines = forStates(context, (state) =>
+    style([
+      ['font-size', '0'],
+      ['line-height', '0'],
+      ['text-align', alignment(box, state)],
+      ['word-spacing', shortPixels(gapIn(box, state, 'column-gap'))],
+    ]),
+  );
+  const gap = Math.round(gapIn(box, 0, 'column-gap'));
+  const gapForWord = gap > 0 ? `<td width="${gap}" style="width:${gap}px;padding:0;font-size:0">&nbsp;</td>` : '';
+  const nodes = items.flatMap((item, index): OutNode[] => {
+    const shown = emitLineItem(item, box, context, around);
+    if (index === 0) return [shown];
+    return [wordOnly(`</td>${gapForWord}<td style="padding:0">`), { kind: 'text', value: ' ' }, shown];
+  });
+  const align = alignment(box, 0);
+  const opening = `<table role="presentation" border="0" cellpadding="0" cellspacing="0"${align === 'left' ? '' : ` align="${align}"`}><tr><td style="padding:0">`;
+  return { nodes: [wordOnly(opening), ...nodes, wordOnly('</td></tr></table>')], lines };
+}
+
+/** How far the last line's space reaches below the list, in px: whatever stands below takes it off its own space. */
+export function lineOverhang(box: Box, state: number): number {
+  if (box.kind !== 'row' || modeIn(box, state) !== 'side-by-side') return 0;
+  return styleIn(box, state).get('flex-wrap') === 'wrap' ? gapIn(box, state, 'row-gap') : 0;
+}
+
+function emitLineItem(item: Box, box: RowBox, context: EmitContext, around: Surroundings): OutElement {
+  const cell = emitCell(item, context, around, { extra: [], isFlexItem: true });
+  const styles = forStates(context, (state) => {
+    const own = new Map([
+      ['display', 'inline-block'],
+      ['margin', fourValues([0, 0, gapIn(box, state, 'row-gap'), 0])],
+      ['vertical-align', cellAlignment(box, item, state)],
+      ['word-spacing', 'normal'],
+      ...(cell.styles[state] ?? []),
+      ...fullText(textStyleOf(styleIn(item, state))),
+    ]);
+    if (own.get('padding') === '0') own.delete('padding');
+    return own;
+  });
+  const [only, ...others] = cell.children;
+  if (only?.kind === 'element' && only.tag === 'a' && others.length === 0)
+    return hideWithBox(asInlineBlock(only, styles), item, context);
+  return hideWithBox(element('div', {}, styles, cell.children), item, context);
+}
+
+/** A link that is alone in its item is the item. */
+function asInlineBlock(link: OutElement, styles: OutElement['styles']): OutElement {
+  return {
+    ...link,
+    styles: styles.map(
+      (own, state) => new Map([...own, ...(link.styles[state] ?? []), ['display', 'inline-block'] as const]),
+    ),
+  };
+}
+
+function alignment(box: RowBox, state: number): string {
+  const own = styleIn(box, state);
+  const value = own.get('justify-content').replace('flex-', '');
+  const logical = /^(?:normal|stretch)$/.test(value) ? 'start' : value;
+  return physicalAlign(logical, own.get('direction'));
+}
+
+function lineProblems(box: RowBox, items: readonly Box[]): LayoutProblem[] {
+  return box.styles.flatMap((own, state): LayoutProblem[] => {
+    if (isHidden(box, state)) return [];
+    const problems: LayoutProblem[] = [];
+    if (modeIn(box, state) === 'stacked')
+      problems.push(problemIn(box, state, 'flex-direction', 'Items that wrap need no stacking: leave it out.'));
+    if (/space-/.test(own.get('justify-content')))
+      problems.push(
+        problemIn(box, state, 'justify-content', 'Items that wrap stand at the start, the center or the end.'),
+      );
+    for (const item of items) {
+      for (const side of ['margin-top', 'margin-right', 'margin-bottom', 'margin-left'])
+        if (styleIn(item, state).get(side) !== '0px')
+          problems.push(problemIn(item, state, side, 'Use gap on the row.'));
+      if (styleIn(item, state).get('order') !== '0')
+        problems.push(problemIn(item, state, 'order', 'Write the items in the order in which they are shown.'));
+    }
+    return problems;
+  });
+}

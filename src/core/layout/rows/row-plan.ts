@@ -1,0 +1,186 @@
+import { finding } from '../../findings/finding.js';
+import { attribute } from '../../html/tree.js';
+import { isHidden, lengthIn, styleIn, type Box, type GridBox, type RowBox } from '../boxes/boxes.js';
+import { desktopWidth, type EmitContext, type Surroundings } from '../cells/emit.js';
+import { shownSize } from '../cells/picture.js';
+import { problemIn, reportProblems, type LayoutProblem } from '../cells/problems.js';
+import { gapIn, rowWidths, type ColumnWidth } from './row-widths.js';
+
+/** How a row stands in a state. */
+export type RowMode = 'side-by-side' | 'stacked' | 'hidden';
+
+/** A row, read: what each of its emission patterns needs. */
+export interface RowPlan {
+  readonly box: RowBox | GridBox;
+  readonly items: readonly Box[];
+  readonly modes: readonly RowMode[];
+  /**
+   * Column widths in each state in which the row stands side by side; null where it does not. A column that is hidden
+   * in the state has a share of 0.
+   */
+  readonly widths: readonly (readonly ColumnWidth[] | null)[];
+  readonly columnGap: readonly number[];
+  readonly rowGap: readonly number[];
+  /** True where the columns stand against the direction of text: `row-reverse`. */
+  readonly reversed: boolean;
+}
+
+/** How a flex container stands in a state. */
+export function modeIn(box: Box, state: number): RowMode {
+  const style = styleIn(box, state);
+  const display = style.get('display');
+  if (display === 'none') return 'hidden';
+  return display === 'flex' && style.get('flex-direction').startsWith('row') ? 'side-by-side' : 'stacked';
+}
+
+/** Reads a row of columns whose widths can be computed; null where findings say why not. */
+export function planRow(box: RowBox, context: EmitContext, around: Surroundings): RowPlan | null {
+  const items = box.children;
+  const modes = box.styles.map((_, state) => modeIn(box, state));
+  const columnGap = box.styles.map((_, state) => gapIn(box, state, 'column-gap'));
+  // Stacked by display: block, items have no gap.
+  const rowGap = box.styles.map((style, state) => (style.get('display') === 'flex' ? gapIn(box, state, 'row-gap') : 0));
+  const problems = [...rowProblems(box, items, modes), ...flexProblems(box, modes)];
+  const intrinsic = (item: Box): number | null => intrinsicWidth(item, context, around);
+  const widths = modes.map((mode, state) => {
+    if (mode !== 'side-by-side') return null;
+    const visible = items.filter((item) => !isHidden(item, state));
+    const result = rowWidths(visible, state, columnGap[state] ?? 0, intrinsic);
+    if (result.problem !== null) problems.push(result.problem);
+    const columns = result.columns;
+    return columns === null ? null : items.map((item) => columns[visible.indexOf(item)] ?? noColumn);
+  });
+  reportProblems(problems, context);
+  const plan = { box, items, modes, widths, columnGap, rowGap, reversed: isReversed(box, modes) };
+  return problems.length === 0 && fits(plan, context, around) ? plan : null;
+}
+
+const noColumn: ColumnWidth = { kind: 'fixed', share: 0, pixels: 0, weight: 0 };
+
+function isReversed(box: RowBox, modes: readonly RowMode[]): boolean {
+  const state = modes.indexOf('side-by-side');
+  return state >= 0 && styleIn(box, state).get('flex-direction') === 'row-reverse';
+}
+
+/** The width that an item has by itself: a picture's. In px; null where it follows from text. */
+export function intrinsicWidth(item: Box, context: EmitContext, around: Surroundings): number | null {
+  if (item.kind !== 'picture') return null;
+  const natural = context.pictureSize(attribute(item.element.node, 'src') ?? '');
+  return shownSize(item, natural, desktopWidth(around))?.width ?? null;
+}
+
+/** What no row of tables can do. */
+export function rowProblems(box: RowBox | GridBox, items: readonly Box[], modes: readonly RowMode[]): LayoutProblem[] {
+  const problems: LayoutProblem[] = [];
+  modes.forEach((mode, state) => {
+    const style = styleIn(box, state);
+    const isFlex = style.get('display') === 'flex';
+    if (mode === 'stacked' && isFlex && !/^(?:normal|stretch)$/.test(style.get('align-items')))
+      problems.push(
+        problemIn(
+          box,
+          state,
+          'align-items',
+          'Write align-items: stretch beside flex-direction: column: stacked columns are as wide as the row.',
+        ),
+      );
+    if (modes[0] !== 'side-by-side' && mode === 'side-by-side')
+      problems.push(
+        problemIn(
+          box,
+          state,
+          'flex-direction',
+          'Let the row stand side by side on wide screens, and stack on narrow ones.',
+        ),
+      );
+    for (const item of items) problems.push(...itemProblems(item, state, mode, isFlex));
+  });
+  return problems;
+}
+
+function flexProblems(box: RowBox, modes: readonly RowMode[]): LayoutProblem[] {
+  const problems: LayoutProblem[] = [];
+  const directions = new Set(
+    modes.flatMap((mode, state) => (mode === 'side-by-side' ? [styleIn(box, state).get('flex-direction')] : [])),
+  );
+  modes.forEach((mode, state) => {
+    const style = styleIn(box, state);
+    if (mode !== 'side-by-side') return;
+    if (directions.size > 1)
+      problems.push(problemIn(box, state, 'flex-direction', 'Keep one direction at all widths, or stack the columns.'));
+    if (style.get('flex-wrap') !== 'nowrap')
+      problems.push(
+        problemIn(
+          box,
+          state,
+          'flex-wrap',
+          'Columns that grow do not wrap: stack them with @media (max-width: 600px) { … flex-direction: column }.',
+        ),
+      );
+    if (!/^(?:normal|flex-start|start|left)$/.test(style.get('justify-content')) && !isFull(box, state))
+      problems.push(
+        problemIn(
+          box,
+          state,
+          'justify-content',
+          'Let a column grow (flex: 1) so that the row is full, and align the text in it.',
+        ),
+      );
+  });
+  return problems;
+}
+
+/** Where a column grows there is no space left to be distributed. */
+function isFull(box: RowBox, state: number): boolean {
+  return box.children.some((item) => !isHidden(item, state) && Number(styleIn(item, state).get('flex-grow')) > 0);
+}
+
+function itemProblems(item: Box, state: number, mode: RowMode, isFlex: boolean): LayoutProblem[] {
+  const style = styleIn(item, state);
+  const problems: LayoutProblem[] = [];
+  for (const side of ['margin-top', 'margin-right', 'margin-bottom', 'margin-left']) {
+    if (style.get(side) === 'auto' || lengthIn(item, state, side) !== 0)
+      problems.push(problemIn(item, state, side, 'Use gap on the row, or padding inside the column.'));
+  }
+  if (style.get('order') !== '0')
+    problems.push(problemIn(item, state, 'order', 'Write the columns in the order in which they are shown.'));
+  const isHeight = mode === 'stacked' && isFlex && !/^(?:auto|0px|0%|content)$/.test(style.get('flex-basis'));
+  if (isHeight && style.get('display') !== 'none')
+    problems.push(
+      problemIn(
+        item,
+        state,
+        'flex-basis',
+        'Once stacked it would be a height: reset it there with flex: none, and width: 100%.',
+      ),
+    );
+  return problems;
+}
+
+/** Whether the widths that are stated leave room for each other on the desktop. */
+export function fits(plan: RowPlan, context: EmitContext, around: Surroundings): boolean {
+  const columns = plan.widths[0] ?? [];
+  const stated = columns.filter(({ kind }) => kind === 'percent' || kind === 'fixed');
+  const room = desktopWidth(around);
+  const gaps = (plan.columnGap[0] ?? 0) * (plan.items.filter((item) => !isHidden(item, 0)).length - 1);
+  const need = stated.reduce((sum, column) => sum + column.share * room + column.pixels, 0) + gaps;
+  const span = plan.box.element?.node.startTag ?? null;
+  if (need <= room + 0.01 || span === null) return true;
+  const data = { need: `${Math.round(need)}px`, room: `${Math.round(room)}px` };
+  context.report(finding('row-too-wide', { source: context.doc.source, span }, data));
+  return false;
+}
+
+/** The vertical alignment of cells that does what `align-items` does. */
+export function cellAlignment(box: Box, item: Box, state: number): string {
+  const own = styleIn(item, state).get('align-self');
+  const value = own === 'auto' ? styleIn(box, state).get('align-items') : own;
+  return verticalAlignments.get(value) ?? 'top';
+}
+
+const verticalAlignments: ReadonlyMap<string, string> = new Map([
+  ['center', 'middle'],
+  ['end', 'bottom'],
+  ['flex-end', 'bottom'],
+  ['baseline', 'baseline'],
+]);

@@ -1,0 +1,124 @@
+import { pixelsOf, readQuantity } from '../../css/values/value.js';
+import type { LayoutProblem } from '../cells/problems.js';
+import { edgeIn, lengthIn, styleIn, type Box } from '../boxes/boxes.js';
+
+/**
+ * The outer width of a column as a line: `share` of the row's width plus `pixels`
+ * (CSS Flexible Box Layout 1, 9.7, for the cases in which it comes to a line).
+ */
+export interface ColumnWidth {
+  readonly kind: 'weight' | 'fixed' | 'percent' | 'rest';
+  /** From 0 to 1. */
+  readonly share: number;
+  readonly pixels: number;
+  /** The growth factor of a `weight`. */
+  readonly weight: number;
+}
+
+export type RowWidths =
+  | { readonly columns: readonly ColumnWidth[]; readonly problem: null }
+  | { readonly columns: null; readonly problem: LayoutProblem };
+
+type Basis =
+  | { readonly kind: 'weight' | 'rest'; readonly grow: number }
+  | { readonly kind: 'fixed'; readonly pixels: number }
+  | { readonly kind: 'percent'; readonly share: number; readonly extra: number };
+
+/**
+ * The widths of a row's columns in a state.
+ * @param intrinsic the width that a column has by itself (a picture's), in px, or null
+ */
+export function rowWidths(
+  items: readonly Box[],
+  state: number,
+  gap: number,
+  intrinsic: (box: Box) => number | null,
+): RowWidths {
+  const bases: Basis[] = [];
+  for (const box of items) {
+    const basis = readBasis(box, state, intrinsic);
+    if ('problem' in basis) return { columns: null, problem: basis.problem };
+    bases.push(basis);
+  }
+  const growers = bases.filter((basis) => basis.kind === 'weight' || basis.kind === 'rest');
+  const lone = growers.length === 1;
+  const unfit = bases.findIndex((basis) => basis.kind === 'rest' && !lone);
+  if (unfit >= 0) return { columns: null, problem: contentSized(items[unfit], 'flex-grow') };
+  return { columns: distribute(items, bases, state, gap), problem: null };
+}
+
+/** Shares what fixed columns, gaps and the growing columns' own padding leave, by weight. */
+function distribute(items: readonly Box[], bases: readonly Basis[], state: number, gap: number): ColumnWidth[] {
+  const growing = bases.map((basis) => (basis.kind === 'weight' || basis.kind === 'rest' ? basis.grow : 0));
+  const total = growing.reduce((sum, grow) => sum + grow, 0);
+  const edges = items.map((box, index) =>
+    (growing[index] ?? 0) > 0 ? edgeIn(box, state, 'left') + edgeIn(box, state, 'right') : 0,
+  );
+  const taken = bases.reduce(
+    (sum, basis) => sum + (basis.kind === 'fixed' ? basis.pixels : basis.kind === 'percent' ? basis.extra : 0),
+    0,
+  );
+  const takenShare = bases.reduce((sum, basis) => sum + (basis.kind === 'percent' ? basis.share : 0), 0);
+  const pixelsGone = taken + gap * (items.length - 1) + edges.reduce((sum, edge) => sum + edge, 0);
+  return bases.map((basis, index): ColumnWidth => {
+    if (basis.kind === 'fixed') return { kind: 'fixed', share: 0, pixels: basis.pixels, weight: 0 };
+    if (basis.kind === 'percent') return { kind: 'percent', share: basis.share, pixels: basis.extra, weight: 0 };
+    const part = basis.grow / total;
+    return {
+      kind: basis.kind,
+      share: (1 - takenShare) * part,
+      pixels: (edges[index] ?? 0) - pixelsGone * part,
+      weight: basis.grow,
+    };
+  });
+}
+
+function readBasis(
+  box: Box,
+  state: number,
+  intrinsic: (box: Box) => number | null,
+): Basis | { problem: LayoutProblem } {
+  const style = styleIn(box, state);
+  const grow = Number(style.get('flex-grow'));
+  const stated = style.get('flex-basis');
+  const basis = stated === 'auto' ? style.get('width') : stated;
+  const quantity = readQuantity(basis);
+  const edges = style.get('box-sizing') === 'border-box' ? 0 : edgeIn(box, state, 'left') + edgeIn(box, state, 'right');
+  if (grow > 0 && grow < 1)
+    return {
+      problem: { box, property: 'flex-grow', value: String(grow), advice: 'Use weights of 1 and more: flex: 1.' },
+    };
+  if (grow > 0) {
+    if (quantity !== null && quantity.number === 0) return { kind: 'weight', grow };
+    if (basis === 'auto') return { kind: 'rest', grow };
+    return {
+      problem: {
+        box,
+        property: 'flex-basis',
+        value: basis,
+        advice: 'Let a column either grow (flex: 1) or have a width (flex: 0 0 160px), not both.',
+      },
+    };
+  }
+  if (quantity?.unit === '%') return { kind: 'percent', share: quantity.number / 100, extra: edges };
+  const pixels = pixelsOf(basis) ?? intrinsic(box);
+  return pixels === null
+    ? { problem: contentSized(box, stated === 'auto' ? 'width' : 'flex-basis') }
+    : { kind: 'fixed', pixels: pixels + (pixelsOf(basis) === null ? 0 : edges) };
+}
+
+function contentSized(box: Box | undefined, property: string): LayoutProblem {
+  if (box === undefined) throw new Error('A row without columns has no widths.');
+  return {
+    box,
+    property,
+    value: styleIn(box, 0).get(property),
+    advice:
+      'Say how wide the column is: flex: 1, or flex: 0 0 160px. A width that follows from the text cannot be computed ahead.',
+  };
+}
+
+/** The distance between columns (or, once they are stacked, between blocks) in a state, in px. */
+export function gapIn(box: Box, state: number, axis: 'row-gap' | 'column-gap'): number {
+  return lengthIn(box, state, axis);
+}

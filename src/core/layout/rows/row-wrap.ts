@@ -1,0 +1,149 @@
+import { formatNumber } from '../../css/values/value.js';
+import { shortPixels } from '../boxes/box-style.js';
+import { isPainted, needsCell } from '../boxes/boxes.js';
+import { emitBoxTable, emitCell } from '../cells/cell.js';
+import { desktopWidth, forStates, type EmitContext, type Emitted, type Surroundings } from '../cells/emit.js';
+import { columnSurroundings } from './row-cells.js';
+
+import {
+  element,
+  hiddenFromWord,
+  style,
+  wordOnly,
+  wordTable,
+  type OutElement,
+  type OutNode,
+  type Style,
+} from '../print/output.js';
+import { cellAlignment, type RowPlan } from './row-plan.js';
+import type { ColumnWidth } from './row-widths.js';
+import { fullText, textStyleOf } from '../boxes/text-style.js';
+
+/**
+ * Emits columns that wrap by themselves: blocks in a line whose width is a switch,
+ * `width: calc((threshold - 100%) * 1000)` between `min-width` (the column) and `max-width` (the whole row).
+ * Where the row is at least as wide as the threshold the calculation is not positive and each column has its
+ * `min-width`; below it is huge and each column takes the whole line. Clients that know media queries get the same by
+ * class; the `word` engine gets a table.
+ */
+export function emitWrappingRow(plan: RowPlan, context: EmitContext, around: Surroundings): Emitted {
+  const threshold = wrappingThreshold(plan, context, around);
+  const nodes = plan.items.flatMap((item, index): OutNode[] => {
+    const inner = columnSurroundings(plan, index, around);
+    const column = emitColumn(plan, index, threshold, context, inner);
+    const opening = wordCell(plan, inner, item);
+    if (index === 0) return [wordOnly(`${wordTable(desktopWidth(around), '')}${opening}`), column];
+    const gap = hasGap(plan) ? hiddenFromWord([emitGap(plan, threshold, context)]) : [];
+    return [...gap, wordOnly(`</td>${wordGap(plan)}${opening}`), column];
+  });
+  nodes.push(wordOnly('</td></tr></table>'));
+  return { nodes, lines: forStates(context, () => bareLine) };
+}
+
+/** Lines without a height of their own; white space between the columns has no width. */
+const bareLine = style([
+  ['font-size', '0'],
+  ['line-height', '0'],
+  ['text-align', 'left'],
+]);
+
+/**
+ * The width of the row from which on its columns stand side by side: the least that the row measures in any state that
+ * is not stacked.
+ */
+function wrappingThreshold(plan: RowPlan, context: EmitContext, around: Surroundings): number {
+  const widths = context.states.flatMap((state, index) =>
+    plan.modes[index] === 'side-by-side' ? [around.widthAt(state.minWidth, index)] : [],
+  );
+  return Math.min(...widths);
+}
+
+function hasGap(plan: RowPlan): boolean {
+  return [...plan.columnGap, ...plan.rowGap].some((gap) => gap > 0);
+}
+
+function wrapStyle(plan: RowPlan, index: number, minimum: string, width: string, state: number): Map<string, string> {
+  const item = plan.items[index];
+  const align = item === undefined ? 'top' : cellAlignment(plan.box, item, sideBySideState(plan, state));
+  return new Map([
+    ['display', 'inline-block'],
+    ['vertical-align', align],
+    ['min-width', minimum],
+    ['max-width', '100%'],
+    ['width', plan.modes[state] === 'stacked' ? '100%' : width],
+  ]);
+}
+
+/** Stacked columns keep what they say side by side: it shows nowhere. */
+function sideBySideState(plan: RowPlan, state: number): number {
+  return plan.modes[state] === 'side-by-side' ? state : 0;
+}
+
+function switchWidth(threshold: number): string {
+  return `calc((${shortPixels(threshold)} - 100%)*1000)`;
+}
+
+/** `calc(50% - 12px)`; percentages are rounded down, as columns that are a hair too wide would wrap. */
+function columnWidth(column: ColumnWidth): string {
+  const percent = Math.floor(column.share * 1e6) / 1e4;
+  if (percent === 0) return shortPixels(column.pixels);
+  const pixels = Math.floor(column.pixels * 1e3) / 1e3;
+  if (pixels === 0) return `${formatNumber(percent)}%`;
+  return `calc(${formatNumber(percent)}% ${pixels < 0 ? '-' : '+'} ${formatNumber(Math.abs(pixels), 3)}px)`;
+}
+
+function emitColumn(
+  plan: RowPlan,
+  index: number,
+  threshold: number,
+  context: EmitContext,
+  inner: Surroundings,
+): OutElement {
+  const item = plan.items[index];
+  if (item === undefined) throw new Error(`The row has no column ${index}.`);
+  const content =
+    isPainted(item) || needsCell(item)
+      ? emitBoxTable(item, context, inner, {
+          isFlexItem: true,
+          fills: plan.modes.map((mode) => mode === 'side-by-side'),
+        })
+      : null;
+  const cell = content === null ? emitCell(item, context, inner, { extra: [], isFlexItem: true }) : null;
+  const text = item.styles.map(textStyleOf);
+  const styles = forStates(context, (state): Style => {
+    const column = plan.widths[state]?.[index] ?? plan.widths[0]?.[index];
+    const minimum = column === undefined ? '100%' : columnWidth(column);
+    const own = wrapStyle(plan, index, minimum, switchWidth(threshold), state);
+    // What the cell would say of its text holds for the column.
+    const said = new Map(cell?.styles[state] ?? []);
+    if (said.get('padding') === '0') said.delete('padding');
+    return new Map([...own, ...fullText(text[state] ?? new Map()), ...said]);
+  });
+  return element('div', {}, styles, content ?? cell?.children ?? []);
+}
+
+function emitGap(plan: RowPlan, threshold: number, context: EmitContext): OutElement {
+  const styles = forStates(context, (state): Style => {
+    const own = wrapStyle(
+      plan,
+      0,
+      shortPixels(plan.columnGap[sideBySideState(plan, state)] ?? 0),
+      switchWidth(threshold),
+      state,
+    );
+    const stacked = plan.modes.indexOf('stacked');
+    own.set('height', shortPixels(plan.rowGap[plan.modes[state] === 'stacked' ? state : stacked] ?? 0));
+    return own;
+  });
+  return element('div', {}, styles, []);
+}
+
+function wordCell(plan: RowPlan, inner: Surroundings, item: RowPlan['items'][number]): string {
+  const width = Math.round(desktopWidth(inner));
+  return `<td width="${width}" valign="${cellAlignment(plan.box, item, 0)}" style="width:${width}px;padding:0">`;
+}
+
+function wordGap(plan: RowPlan): string {
+  const gap = Math.round(plan.columnGap[0] ?? 0);
+  return gap > 0 ? `<td width="${gap}" style="width:${gap}px;padding:0;font-size:0">&nbsp;</td>` : '';
+}

@@ -1,0 +1,50 @@
+import { isHidden, isPainted, styleIn, type RowBox } from '../boxes/boxes.js';
+import type { EmitContext, Emitted, Surroundings } from '../cells/emit.js';
+import { emitColumnFlow } from './column.js';
+import { emitLines } from './row-lines.js';
+import { emitPackedRow, isPacked } from './row-packed.js';
+import { emitCellsRow } from './row-cells.js';
+import { emitWrappingRow } from './row-wrap.js';
+import { modeIn, planRow, type RowPlan } from './row-plan.js';
+
+/** Emits the columns of a flex container, by the pattern that fits it. */
+export function emitColumns(box: RowBox, context: EmitContext, around: Surroundings): Emitted {
+  const modes = box.styles.map((_, state) => modeIn(box, state));
+  if (modes.every((mode) => mode !== 'side-by-side')) return emitColumnFlow(box, context, around);
+  if (wrapsLines(box)) return emitLines(box, context, around);
+  if (isPacked(box)) return { nodes: emitPackedRow(box, context, around), lines: null };
+  const plan = planRow(box, context, around);
+  if (plan === null) return { nodes: [], lines: null };
+  return wrapsByItself(plan)
+    ? emitWrappingRow(plan, context, around)
+    : { nodes: emitCellsRow(plan, context, around), lines: null };
+}
+
+/** Items of their own width that break into lines as words do. */
+function wrapsLines(box: RowBox): boolean {
+  return (
+    box.styles.every((style, state) => modeIn(box, state) !== 'side-by-side' || style.get('flex-wrap') === 'wrap') &&
+    box.children.every((item) => item.styles.every((style) => Number(style.get('flex-grow')) === 0))
+  );
+}
+
+/**
+ * Columns that wrap by themselves where media queries are missing: only for rows that stack at some width and never
+ * stand side by side below it, whose columns show no paint that would have to be equally tall.
+ */
+function wrapsByItself(plan: RowPlan): boolean {
+  const forced = styleIn(plan.box, 0).get('--row').trim();
+  const firstStacked = plan.modes.indexOf('stacked');
+  const stacks =
+    firstStacked > 0 &&
+    plan.modes.slice(firstStacked).every((mode) => mode === 'stacked') &&
+    plan.modes.slice(0, firstStacked).every((mode) => mode === 'side-by-side');
+  const inOrder = !plan.reversed && plan.box.styles.every((style) => style.get('flex-direction') !== 'column-reverse');
+  const complete = plan.items.every((item) => item.styles.every((_, state) => !isHidden(item, state)));
+  if (!stacks || !inOrder || !complete || forced === 'cells') return false;
+  const stretched = plan.modes.some(
+    (mode, state) =>
+      mode === 'side-by-side' && /^(?:normal|stretch)$/.test(styleIn(plan.box, state).get('align-items')),
+  );
+  return forced === 'wrap' || !stretched || !plan.items.some(isPainted);
+}

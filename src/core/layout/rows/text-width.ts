@@ -1,0 +1,96 @@
+import { pixelsOf } from '../../css/values/value.js';
+import { splitAtSentinels } from '../../html/tags.js';
+import type { TreeNode } from '../../html/tree.js';
+import { edgeIn, lengthIn, styleIn, type Box } from '../boxes/boxes.js';
+import type { EmitContext, Surroundings } from '../cells/emit.js';
+import { intrinsicWidth } from './row-plan.js';
+
+/** The width of a character, in font sizes: an upper bound for the mean of common fonts, as nothing is measured here. */
+const CHARACTER_WIDTH = 0.62;
+
+/** What a merge tag is taken to print, in characters. */
+const TAG_LENGTH = 12;
+
+/**
+ * An upper estimate of how wide a box would be if its text did not break, in px. Only to tell a short label from
+ * a paragraph.
+ */
+export function estimatedWidth(box: Box, state: number, context: EmitContext, around: Surroundings): number {
+  const edges = edgeIn(box, state, 'left') + edgeIn(box, state, 'right');
+  const stated = pixelsOf(styleIn(box, state).get('width'));
+  if (stated !== null) return stated + edges;
+  switch (box.kind) {
+    case 'comment':
+      return 0;
+    case 'picture':
+      return (intrinsicWidth(box, context, around) ?? 0) + edges;
+    case 'flow':
+      return edges + Math.max(0, ...box.children.map((child) => estimatedWidth(child, state, context, around)));
+    case 'row':
+    case 'grid': {
+      const gap = lengthIn(box, state, 'column-gap') * Math.max(0, box.children.length - 1);
+      return edges + gap + box.children.reduce((sum, child) => sum + estimatedWidth(child, state, context, around), 0);
+    }
+    case 'text':
+      return edges + textWidth(box.content, box, state, context);
+    case 'native':
+      return edges + textWidth(box.element.node.children, box, state, context);
+  }
+}
+
+function textWidth(nodes: readonly TreeNode[], box: Box, state: number, context: EmitContext): number {
+  const size = pixelsOf(styleIn(box, state).get('font-size')) ?? 16;
+  return nodes.reduce((sum, node) => {
+    if (node.kind === 'text') {
+      const characters = splitAtSentinels(node.value.replace(/\s+/g, ' ')).map((part) =>
+        typeof part === 'number' ? TAG_LENGTH : part.length,
+      );
+      return sum + characters.reduce((total, count) => total + count, 0) * size * CHARACTER_WIDTH;
+    }
+    const indexed = context.lookup(node);
+    if (indexed === null || node.kind !== 'element') return sum;
+    const styles = context.styles(indexed);
+    const inner = { element: indexed, styles };
+    const edges = edgeIn(inner, state, 'left') + edgeIn(inner, state, 'right');
+    if (node.tag === 'img') return sum + edges + (pixelsOf(styleIn(inner, state).get('width')) ?? size * 2);
+    return sum + edges + textWidth(node.children, { ...box, styles }, state, context);
+  }, 0);
+}
+
+/** The width of a character in a word, in font sizes: rather too small, as it only tells what will not fit. */
+const NARROW_CHARACTER = 0.45;
+
+/** The width that the longest word of a box needs at the least, in px. */
+export function longestWord(box: Box, state: number, context: EmitContext): number {
+  switch (box.kind) {
+    case 'picture':
+    case 'comment':
+      return 0;
+    case 'flow':
+    case 'row':
+    case 'grid':
+      return Math.max(0, ...box.children.map((child) => longestWord(child, state, context)));
+    case 'text':
+      return wordWidth(box.content, box, state, context);
+    case 'native':
+      return wordWidth(box.element.node.children, box, state, context);
+  }
+}
+
+function wordWidth(nodes: readonly TreeNode[], box: Box, state: number, context: EmitContext): number {
+  const size = pixelsOf(styleIn(box, state).get('font-size')) ?? 16;
+  return Math.max(
+    0,
+    ...nodes.map((node) => {
+      if (node.kind === 'text') {
+        const words = splitAtSentinels(node.value).flatMap((part) =>
+          typeof part === 'number' ? [] : part.split(/\s+/),
+        );
+        return Math.max(0, ...words.map((word) => word.length)) * size * NARROW_CHARACTER;
+      }
+      const indexed = node.kind === 'element' ? context.lookup(node) : null;
+      if (indexed === null || node.kind !== 'element') return 0;
+      return wordWidth(node.children, { ...box, styles: context.styles(indexed) }, state, context);
+    }),
+  );
+}

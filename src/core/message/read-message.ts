@@ -1,0 +1,221 @@
+import { finding, type Place, type Report } from '../findings/finding.js';
+import { isConditionalComment } from '../html/conditional-comment.js';
+import { parseHtml } from '../html/parse.js';
+import { checkStructure } from '../html/structure.js';
+import { neutralDelimiters } from '../html/tags.js';
+import {
+  attribute,
+  elementsOf,
+  firstElement,
+  textContent,
+  type Doc,
+  type ElementNode,
+  type TreeNode,
+} from '../html/tree.js';
+import { htmlElements, unsupportedElements } from '../html/vocabulary.js';
+import { nearestName } from '../text/nearest.js';
+import type { MergeFields, MergeTag } from '../dialects/model.js';
+import { pictureReferences, type PictureUse } from '../pictures/references.js';
+import { checkBlocks, checkNames, readNeutralTags, withDeclaredFallbacks } from '../dialects/read/read-neutral.js';
+import { readRegions, type Region } from '../html/regions.js';
+import type { SourceText } from '../text/source-text.js';
+import type { Span } from '../text/span.js';
+
+/** A style sheet of a message: its own `<style>`, or a file that it links. */
+export type MessageSheet =
+  | { readonly kind: 'inline'; readonly element: ElementNode; readonly media: string | null; readonly place: Place }
+  | { readonly kind: 'linked'; readonly path: string; readonly media: string | null; readonly place: Place };
+
+/** A file that a message names. */
+export interface Reference {
+  readonly path: string;
+  readonly place: Place;
+}
+
+/** A picture that a message names. */
+export interface MessagePicture extends Reference {
+  readonly use: PictureUse;
+}
+
+/** What the `<head>` says about a message. Template tags stand in the texts as sentinels. */
+export interface Metadata {
+  readonly subject: string;
+  readonly preheader: string | null;
+  readonly topic: string | null;
+  readonly description: string | null;
+  readonly keywords: readonly string[];
+  readonly from: string | null;
+  readonly replyTo: string | null;
+  readonly language: string;
+  readonly direction: string | null;
+  /** What a dialect asks for beside the rest, by its name behind `dialect-`. */
+  readonly extras: ReadonlyMap<string, string>;
+}
+
+/** What messages say that do not say it themselves. */
+export type MetadataDefaults = Pick<Metadata, 'preheader' | 'topic' | 'description' | 'keywords' | 'from' | 'replyTo'>;
+
+/** What a project says that its messages are read with. */
+export interface MessageSetting {
+  readonly fields: MergeFields;
+  readonly defaults?: MetadataDefaults;
+  /** Names that are known when the message is built, to advise those who write one as a merge tag. */
+  readonly buildNames?: ReadonlySet<string>;
+}
+
+/** Where a project says nothing for its messages. */
+export const noDefaults: MetadataDefaults = {
+  preheader: null,
+  topic: null,
+  description: null,
+  keywords: [],
+  from: null,
+  replyTo: null,
+};
+
+/** A message, read but not compiled: what it needs from outside is named. */
+export interface MessageSource {
+  readonly doc: Doc;
+  readonly metadata: Metadata;
+  readonly sheets: readonly MessageSheet[];
+  readonly pictures: readonly MessagePicture[];
+  /** Files that travel with the message. */
+  readonly attachments: readonly Reference[];
+  /** The merge tags by their number in `doc.tags`. */
+  readonly tags: readonly MergeTag[];
+  /** What a platform's users may edit. */
+  readonly regions: readonly Region[];
+}
+
+/**
+ * Reads a message, its parts put in and its build values filled in, and reports what is wrong with its markup, its merge
+ * tags and its metadata.
+ */
+export function readMessage(source: SourceText, setting: MessageSetting, report: Report): MessageSource {
+  const { fields, defaults = noDefaults, buildNames = new Set() } = setting;
+  const isEmpty = source.text.trim() === '';
+  if (isEmpty) report(finding('file-empty', { source, span: { start: 0, end: 0 } }));
+  const { doc, errors } = parseHtml(source, [neutralDelimiters]);
+  for (const item of checkStructure(doc, errors)) report(item);
+  checkElements(doc, report);
+  const isCommented = commentedTags(doc);
+  const read = readNeutralTags(source, doc.tags, (item) => {
+    if (item.place === null || !isCommented(item.place.span)) report(item);
+  });
+  const tags = withDeclaredFallbacks(read, fields).map((tag): MergeTag =>
+    isCommented(tag.place.span) ? { kind: 'comment', text: '', place: tag.place } : tag,
+  );
+  checkBlocks(tags, report);
+  checkNames(tags, fields, buildNames, report);
+  return {
+    doc,
+    metadata: readMetadata(doc, defaults, isEmpty ? () => undefined : report),
+    sheets: readSheets(doc),
+    pictures: readPictures(doc),
+    attachments: readAttachments(doc),
+    tags,
+    regions: readRegions(doc, report),
+  };
+}
+
+/** Tells whether a tag stands in a comment that no engine reads: it says nothing there. */
+function commentedTags(doc: Doc): (span: Span) => boolean {
+  const isPlain = (node: TreeNode): boolean => node.kind === 'comment' && !isConditionalComment(node.value);
+  const all = [...doc.outside, ...[...elementsOf(doc.root)].flatMap(({ children }) => children)];
+  const spans = all.flatMap((node) => (isPlain(node) && node.span !== null ? [node.span] : []));
+  return ({ start }) => spans.some((span) => span.start <= start && start < span.end);
+}
+
+function checkElements(doc: Doc, report: Report): void {
+  for (const element of elementsOf(doc.root)) {
+    if (element.startTag === null || element.namespace !== 'html') continue;
+    const place = { source: doc.source, span: element.startTag };
+    const advice = unsupportedElements.get(element.tag);
+    if (advice !== undefined) report(finding('element-unsupported', place, { tag: element.tag, advice }));
+    else if (!htmlElements.has(element.tag)) reportUnknown(element.tag, place, report);
+  }
+}
+
+function reportUnknown(tag: string, place: Place, report: Report): void {
+  const nearest = nearestName(tag, htmlElements);
+  report(finding('unknown-element', place, { tag, advice: nearest === null ? '' : `Did you mean <${nearest}>?` }));
+}
+
+function readMetadata(doc: Doc, defaults: MetadataDefaults, report: Report): Metadata {
+  const title = firstElement(doc.root, 'title');
+  const subject = title === null ? '' : textContent(title).replace(/\s+/g, ' ').trim();
+  if (subject === '') {
+    const span = (title ?? firstElement(doc.root, 'head'))?.startTag ?? { start: 0, end: 0 };
+    report(finding('subject-missing', { source: doc.source, span }));
+  }
+  const metas = readMetas(doc);
+  const meta = (name: string): string | null => metas.get(name) ?? null;
+  const keywords = meta('keywords');
+  return {
+    subject,
+    preheader: meta('preheader') ?? defaults.preheader,
+    topic: meta('topic') ?? defaults.topic,
+    description: meta('description') ?? defaults.description,
+    keywords: keywords === null ? defaults.keywords : wordsOf(keywords),
+    from: meta('from') ?? defaults.from,
+    replyTo: meta('reply-to') ?? defaults.replyTo,
+    language: attribute(doc.root, 'lang') ?? 'en',
+    direction: attribute(doc.root, 'dir'),
+    extras: new Map(
+      [...metas].flatMap(([name, content]) => (name.startsWith('dialect-') ? [[name.slice(8), content]] : [])),
+    ),
+  };
+}
+
+function wordsOf(text: string): string[] {
+  return text
+    .split(',')
+    .map((word) => word.trim())
+    .filter((word) => word !== '');
+}
+
+function readMetas(doc: Doc): Map<string, string> {
+  const metas = new Map<string, string>();
+  for (const element of elementsOf(doc.root)) {
+    const name = element.tag === 'meta' ? attribute(element, 'name') : null;
+    const content = attribute(element, 'content');
+    if (name !== null && content !== null) metas.set(name.toLowerCase(), content);
+  }
+  return metas;
+}
+
+function readSheets(doc: Doc): MessageSheet[] {
+  const sheets: MessageSheet[] = [];
+  for (const element of elementsOf(doc.root)) {
+    const media = attribute(element, 'media');
+    const span = element.startTag ?? { start: 0, end: 0 };
+    if (element.tag === 'style') sheets.push({ kind: 'inline', element, media, place: { source: doc.source, span } });
+    const path = isStyleLink(element) ? attribute(element, 'href') : null;
+    if (path !== null)
+      sheets.push({
+        kind: 'linked',
+        path,
+        media,
+        place: { source: doc.source, span: element.attributes.get('href')?.span ?? span },
+      });
+  }
+  return sheets;
+}
+
+function isStyleLink(element: ElementNode): boolean {
+  return element.tag === 'link' && (attribute(element, 'rel') ?? '').toLowerCase().split(/\s+/).includes('stylesheet');
+}
+
+function readAttachments(doc: Doc): Reference[] {
+  return [...elementsOf(doc.root)].flatMap((element) => {
+    const content = element.attributes.get('content');
+    const isAttachment = element.tag === 'meta' && attribute(element, 'name')?.toLowerCase() === 'attachment';
+    return isAttachment && content !== undefined
+      ? [{ path: content.value, place: { source: doc.source, span: content.span } }]
+      : [];
+  });
+}
+
+function readPictures(doc: Doc): MessagePicture[] {
+  return pictureReferences(doc).map(({ path, span, use }) => ({ path, use, place: { source: doc.source, span } }));
+}

@@ -1,0 +1,70 @@
+import { finding, type Report } from '../core/findings/finding.js';
+import { findCuts, isBlank, type Noise } from '../core/slices/find-cuts.js';
+import type { ProposedSlice } from '../core/slices/plan.js';
+import type { Pixels, Region } from '../core/slices/pixels.js';
+import { openTextReader, type TextReader } from './read-text.js';
+
+/** A reading that is less sure than this is to be looked at, from 0 to 100. */
+const SURE = 80;
+/** A reading that is less sure than this is none. */
+const LEAST_SURE = 30;
+
+/**
+ * Proposes the slices of a drawn design. Slices that show nothing get an empty alt; the others have none yet, unless their
+ * text is to be read.
+ */
+export async function proposeSlices(
+  pixels: Pixels,
+  noise: Noise,
+  suggestAlt: boolean,
+  report: Report,
+): Promise<ProposedSlice[][]> {
+  const { bands } = findCuts(pixels, noise);
+  const reader = suggestAlt ? await readerOr(report) : null;
+  const proposed: ProposedSlice[][] = [];
+  let number = 0;
+  let top = 0;
+  for (const [index, { to, columns }] of bands.entries()) {
+    const slices: ProposedSlice[] = [];
+    let left = 0;
+    for (const [column, right] of columns.entries()) {
+      number += 1;
+      const region = { left, top, right, bottom: to };
+      const name = columns.length === 1 ? `band-${index + 1}` : `band-${index + 1}-${column + 1}`;
+      slices.push({ region, name, number, ...(await altOf(pixels, region, noise, reader)) });
+      left = right;
+    }
+    proposed.push(slices);
+    top = to;
+  }
+  await reader?.close();
+  return proposed;
+}
+
+async function readerOr(report: Report): Promise<TextReader | null> {
+  const { reader, detail } = await openTextReader();
+  if (reader === null) report(finding('alt-unread', null, { detail }));
+  return reader;
+}
+
+async function altOf(
+  pixels: Pixels,
+  region: Region,
+  noise: Noise,
+  reader: TextReader | null,
+): Promise<Pick<ProposedSlice, 'alt' | 'remark'>> {
+  if (isBlank(pixels, region, noise)) return { alt: '', remark: null };
+  if (reader === null) return { alt: null, remark: null };
+  const { text: read, confidence } = await reader.read(pixels, region);
+  // Lines of a frame are read as strokes beside the words.
+  const text = read.replace(/^[^\p{L}\d"'(]+|[^\p{L}\d"')?!.…%]+$/gu, '');
+  // What is read from a photograph or a drawing is a few letters that make no word.
+  const isNoise = confidence < LEAST_SURE || (confidence < SURE && text.length < 5);
+  if (isNoise || !/[\p{L}\d]{2}/u.test(text)) return { alt: null, remark: 'no text found: say what it shows' };
+  const percent = `${Math.round(confidence)} %`;
+  return {
+    alt: text,
+    remark:
+      confidence < SURE ? `read from the picture, unsure (${percent}): check it` : `read from the picture (${percent})`,
+  };
+}

@@ -1,0 +1,86 @@
+import { basename, dirname, extname, join, relative, sep } from 'node:path';
+import { textWidth } from './text-width.js';
+import { isError, type Finding, type Report } from '../../core/findings/finding.js';
+import { escapeHtml } from '../../core/html/escape.js';
+import { neutralDialect } from '../../core/dialects/dialect.js';
+import { renderMessage } from '../../core/message/render-message.js';
+import type { SlicePlan } from '../../core/slices/plan.js';
+import { inspectPicture, type PictureFacts } from '../../pictures/inspect-picture.js';
+import type { Config } from '../config/config.js';
+import { FileLog } from '../files/file-log.js';
+import { htmlNames, isPartName, loadMessage } from '../load/load-message.js';
+import type { CarriedPicture } from '../load/message-pictures.js';
+import { MessagePreparer } from './prepare-message.js';
+import { readSlicePlan } from '../load/slice-plan.js';
+
+/** A picture that is to be cut and shown. */
+export interface SliceRequest {
+  /** The full paths of the picture and its plan. */
+  readonly path: string;
+  readonly plan: string;
+  /** Where slices lead that say nothing else, in place of what the plan says. */
+  readonly link: string | null;
+  readonly config: Config;
+}
+
+/** A picture, cut and put together again as a page. */
+export interface BuiltSlices {
+  readonly plan: SlicePlan;
+  readonly html: string;
+  readonly pictures: readonly CarriedPicture[];
+}
+
+/** Cuts a picture and compiles the table of its slices, as a message that holds nothing else. */
+export async function buildSlices(request: SliceRequest, given: Report): Promise<BuiltSlices | null> {
+  const { path, config } = request;
+  let hasFailed = false;
+  const report = (item: Finding): void => {
+    hasFailed ||= isError(item);
+    given(item);
+  };
+  const files = new FileLog();
+  const folder = dirname(path);
+  const shownPlan = relative(process.cwd(), request.plan);
+  const { file, finding: unreadable } = await files.text(request.plan, shownPlan);
+  if (file === null) {
+    report(unreadable);
+    return null;
+  }
+  const name = basename(path, extname(path));
+  const page = join(folder, `${name}.html`);
+  files.put(page, pageOf(path, request.plan, name, request.link));
+  const message = await loadMessage({ name, path: page }, config, files, report);
+  if (message === null || hasFailed) return null;
+  const partNames = (await htmlNames(config.folder, 'parts')).filter(isPartName);
+  const preparer = new MessagePreparer(message, config, files, partNames);
+  const [edition] = preparer.editions(report);
+  const ready = edition === undefined ? null : await preparer.prepare(edition, report);
+  if (ready === null || hasFailed) return null;
+  const pictures = [...new Map([...ready.pictures.values()].map((picture) => [picture.name, picture])).values()];
+  const { html } = renderMessage(
+    ready.versions,
+    {
+      dialect: neutralDialect,
+      fields: config.fields,
+      recipient: preparer.recipient(new Date().getFullYear(), null),
+      picturePath: (source) => `images/${ready.pictures.get(source)?.name ?? ''}`,
+      text: { width: 72, links: 'notes', measure: textWidth },
+      linkParameters: [],
+    },
+    report,
+  );
+  const { facts } = await inspectPicture(await files.bytes(path));
+  const plan = facts === null ? null : readSlicePlan(file.source, { path: name, ...sizeOf(facts) }, () => undefined);
+  return plan === null || hasFailed ? null : { plan, html, pictures };
+}
+
+function sizeOf({ width, height }: PictureFacts): Pick<PictureFacts, 'width' | 'height'> {
+  return { width, height };
+}
+
+function pageOf(path: string, plan: string, name: string, link: string | null): string {
+  const from = dirname(path);
+  const address = (file: string): string => relative(from, file).split(sep).map(encodeURIComponent).join('/');
+  const ownLink = link === null ? '' : ` slices-link="${escapeHtml(link)}"`;
+  return `<!doctype html>\n<html lang="en"><head><title>${escapeHtml(name)}</title></head><body style="margin:0">\n<img src="${address(path)}" slices="${address(plan)}"${ownLink}>\n</body></html>\n`;
+}

@@ -1,0 +1,262 @@
+import { relative } from 'node:path';
+import { atOrigin, finding, isError, withoutRepeats, type Finding, type Report } from '../../core/findings/finding.js';
+import { compileMessage, type CompiledMessage, type MessageVersions } from '../../core/message/compile-message.js';
+import { sampleRecipient, type SampleRecipient } from '../../core/dialects/sample/fill-sample.js';
+import type { LinkParameter } from '../../core/message/link-parameters.js';
+import { pictureWidths } from '../../core/message/picture-widths.js';
+import { checkOwnText, readOwnText, type OwnText } from '../../core/message/written-text.js';
+import { withSaidTexts } from '../../core/message/text-alternative.js';
+import { readMessage, type MessageSource } from '../../core/message/read-message.js';
+import { replaceSentinels } from '../../core/html/tags.js';
+import { tagsAsWritten } from '../../core/dialects/write/write-tags.js';
+import { expandLine, expandPage, expandText, type Expansion } from '../../core/template/expand.js';
+import { slug } from '../../core/expressions/filters.js';
+import { textOf, type BuildRecord, type BuildValue } from '../../core/expressions/values.js';
+import type { Config, Destination } from '../config/config.js';
+import { rowsOf } from '../load/data-files.js';
+import type { FileLog } from '../files/file-log.js';
+import type { LoadedMessage } from '../load/load-message.js';
+import { ReferenceReader, type AttachedFile } from '../load/message-files.js';
+import { carriedPictures, type CarriedPicture, type NamedPicture } from '../load/message-pictures.js';
+
+/** One output of a message: the message itself, or one of its editions. */
+export interface Edition {
+  /** Null for a message without editions. */
+  readonly name: string | null;
+  readonly values: BuildRecord;
+  readonly shared: BuildRecord;
+}
+
+/** An edition, compiled. */
+export interface PreparedEdition {
+  readonly edition: Edition;
+  readonly versions: MessageVersions;
+  /** Its pictures, ready for mail, by the paths that the message gives. */
+  readonly pictures: ReadonlyMap<string, CarriedPicture>;
+  readonly attachments: readonly AttachedFile[];
+}
+
+/** The files of an edition, collected while it is compiled. */
+interface EditionFiles {
+  readonly pictures: Map<string, NamedPicture>;
+  attachments: readonly AttachedFile[];
+}
+
+/** Compiles the editions of a message, one after the other. */
+export class MessagePreparer {
+  readonly #references: ReferenceReader;
+
+  constructor(
+    private readonly message: LoadedMessage,
+    private readonly config: Config,
+    files: FileLog,
+    private readonly partNames: readonly string[],
+  ) {
+    this.#references = new ReferenceReader(message.path, config.folder, files);
+  }
+
+  /** The editions of the message: one for each row of its file, or the message itself. */
+  editions(report: Report): Edition[] {
+    const { editions, values } = this.message;
+    if (editions === null) return [{ name: null, values, shared: this.shared(null) }];
+    const rows = rowsOf(editions.file);
+    if (rows.length === 0) report(finding('editions-none', editions.named.place, { path: editions.named.path }));
+    const names = new Set<string>();
+    return rows.flatMap((row, index): Edition[] => {
+      const own = new Map<string, BuildValue>([...values, ...row]);
+      const name = this.editionName(row, own, index, report);
+      const place = editions.pattern === null ? editions.file.placeOfItem(index) : editions.named.place;
+      if (name === null) return [];
+      if (!/^[\p{L}\d][\p{L}\d._-]*$/u.test(name)) {
+        report(finding('edition-name', editions.file.placeOfItem(index), { name }));
+        return [];
+      }
+      if (names.has(name)) {
+        report(finding('edition-twice', place, { name }));
+        return [];
+      }
+      names.add(name);
+      return [{ name, values: own, shared: this.shared({ name, index: index + 1 }) }];
+    });
+  }
+
+  private editionName(row: BuildRecord, values: BuildRecord, index: number, report: Report): string | null {
+    const pattern = this.message.editions?.pattern ?? null;
+    if (pattern !== null)
+      return expandLine(pattern, this.expansion({ values, shared: this.shared(null) }, 'html', report));
+    const [first] = row.values();
+    const name = slug(textOf(first) ?? '');
+    return name === '' ? String(index + 1) : name;
+  }
+
+  /** Compiles an edition. Null where its findings leave nothing to write. */
+  async prepare(edition: Edition, report: Report): Promise<PreparedEdition | null> {
+    const files: EditionFiles = { pictures: new Map(), attachments: [] };
+    const html = await this.version(edition, 'html', files, report);
+    if (html === null) return null;
+    const own = this.ownText(edition, html, report);
+    if (own.hasFailed) return null;
+    const isMadeAlike = own.text !== null || !this.hasMedia();
+    const text = isMadeAlike ? html : await this.version(edition, 'text', files, report);
+    if (text === null) return null;
+    const found: Finding[] = [];
+    const collect = (item: Finding): unknown => found.push(atOrigin(item));
+    const pictures = await carriedPictures(files.pictures, pictureWidths(html), { mostBytes: null }, collect);
+    for (const item of withoutRepeats(found)) report(item);
+    return found.some(isError)
+      ? null
+      : { edition, versions: { html, text, ownText: own.text }, pictures, attachments: files.attachments };
+  }
+
+  /** Whether something in the message is for one of its versions alone. */
+  private hasMedia(): boolean {
+    const { page, content, parts } = this.message;
+    const templates = [page, content?.body, ...[...parts.values()].map(({ template }) => template)];
+    return templates.some((template) => template?.hasMedia === true);
+  }
+
+  /** The text version that the author wrote, for an edition; what is out of step with the message is reported. */
+  private ownText(
+    edition: Edition,
+    html: CompiledMessage,
+    report: Report,
+  ): { readonly text: OwnText | null; readonly hasFailed: boolean } {
+    const template = this.message.ownText;
+    if (template === null) return { text: null, hasFailed: false };
+    let hasFailed = false;
+    const collect = (item: Finding): void => {
+      hasFailed ||= isError(item);
+      report(item);
+    };
+    const expanded = expandText(template, this.expansion(edition, 'text', collect));
+    if (expanded === null) return { text: null, hasFailed: true };
+    const buildNames = this.buildNames(edition);
+    const text = readOwnText(expanded, { fields: this.config.fields, buildNames }, (item) => collect(atOrigin(item)));
+    if (!hasFailed) checkOwnText(text, html, (item) => collect(atOrigin(item)));
+    return { text, hasFailed };
+  }
+
+  private async version(
+    edition: Edition,
+    medium: 'html' | 'text',
+    files: EditionFiles,
+    report: Report,
+  ): Promise<CompiledMessage | null> {
+    const found: Finding[] = [];
+    const collect = (item: Finding): unknown => found.push(atOrigin(item));
+    const compiled = await this.compile(edition, medium, files, collect);
+    for (const item of withoutRepeats(found)) report(item);
+    return found.some(isError) ? null : compiled;
+  }
+
+  private async compile(
+    edition: Edition,
+    medium: 'html' | 'text',
+    files: EditionFiles,
+    report: (item: Finding) => unknown,
+  ): Promise<CompiledMessage | null> {
+    const source = this.read(edition, medium, report);
+    if (source === null) return null;
+    const loaded = await this.#references.load(source, report);
+    for (const [path, picture] of loaded.pictures) files.pictures.set(path, picture);
+    for (const { path } of source.pictures) {
+      const slice = this.message.slices.get(path);
+      if (slice !== undefined) files.pictures.set(path, slice);
+    }
+    files.attachments = loaded.attachments;
+    return compileMessage(
+      source,
+      {
+        styleSheet: (key) => loaded.styleSheets.get(key) ?? null,
+        pictureSize: (key) => loaded.pictures.get(key.trim())?.facts ?? null,
+        width: this.config.width,
+        fonts: this.config.fonts,
+      },
+      report,
+    );
+  }
+
+  /** Expands and reads an edition, without compiling it. Null where it cannot be expanded. */
+  read(edition: Edition, medium: 'html' | 'text', report: (item: Finding) => unknown): MessageSource | null {
+    let failed = false;
+    const expanded = expandPage(
+      this.message.page,
+      this.message.content,
+      this.expansion(edition, medium, (item) => {
+        failed ||= isError(item);
+        report(item);
+      }),
+    );
+    // What is missing from the text would be complained of once more.
+    if (failed) return null;
+    const { fields, defaults } = this.config;
+    const buildNames = this.buildNames(edition);
+    return readMessage(withSaidTexts(expanded, medium), { fields, defaults, buildNames }, report);
+  }
+
+  private buildNames({ shared, values }: Edition): ReadonlySet<string> {
+    return new Set([...shared.keys(), ...values.keys()]);
+  }
+
+  /** The subject as it is written, merge tags and all. */
+  subjectOf({ metadata, tags }: MessageSource): string {
+    return replaceSentinels(metadata.subject, (index) => tagsAsWritten(tags).write(index, 'text'));
+  }
+
+  /**
+   * A recipient that the samples of the project describe.
+   * @param sample the name of a sample; null for what the fields themselves give
+   */
+  recipient(year: number, sample: string | null): SampleRecipient {
+    const { fields, sender, samples } = this.config;
+    const system = {
+      company: sender?.company ?? '',
+      postalAddress: sender?.postalAddress ?? '',
+      year,
+      unsubscribe: sender?.unsubscribe.find((address) => address.startsWith('https:')) ?? null,
+    };
+    const own = sample === null ? undefined : samples.get(sample);
+    return sampleRecipient(fields, system, this.message.language, own ?? new Map());
+  }
+
+  /** The parameters that a destination adds to the links of an edition. */
+  linkParameters({ linkParameters }: Destination, edition: Edition, report: Report): LinkParameter[] {
+    const expansion = this.expansion(edition, 'html', report);
+    return linkParameters.flatMap(({ name, pattern }) => {
+      const value = expandLine(pattern, expansion);
+      return value === null ? [] : [{ name, value }];
+    });
+  }
+
+  private expansion({ values, shared }: Omit<Edition, 'name'>, medium: 'html' | 'text', report: Report): Expansion {
+    const { parts, language } = this.message;
+    const fields = new Set(this.config.fields.keys());
+    return { values, shared, parts, partNames: this.partNames, medium, language, fields, report };
+  }
+
+  private shared(edition: { name: string; index: number } | null): BuildRecord {
+    const { sender } = this.config;
+    const named = (entries: Readonly<Record<string, string | number | null>>): BuildRecord =>
+      new Map(Object.entries(entries));
+    return new Map<string, BuildValue>([
+      ['message', named({ name: this.message.name, file: relative(this.config.folder, this.message.path) })],
+      ['project', named({ name: this.config.name, website: sender?.website ?? null })],
+      ...(edition === null ? [] : [['edition', named(edition)] as const]),
+      ...(sender === null
+        ? []
+        : [
+            [
+              'sender',
+              named({
+                name: sender.name,
+                address: sender.address,
+                reply_to: sender.replyTo,
+                company: sender.company,
+                postal_address: sender.postalAddress,
+                website: sender.website,
+              }),
+            ] as const,
+          ]),
+    ]);
+  }
+}

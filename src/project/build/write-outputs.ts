@@ -1,0 +1,128 @@
+import { readdir, readFile, rm } from 'node:fs/promises';
+import { isAbsolute, join, relative } from 'node:path';
+import type { Finding } from '../../core/findings/finding.js';
+import type { PackageFile } from '../../core/packages/package-file.js';
+import type { ShapeName } from '../../core/packages/shape-names.js';
+import { writeWhole } from '../files/write-file.js';
+import { zipFiles } from '../files/zip.js';
+
+/** Where an output goes. */
+export interface OutputPlace {
+  readonly outFolder: string;
+  readonly destination: string;
+  readonly message: string;
+  readonly edition: string | null;
+}
+
+/** What was written. */
+export interface Written {
+  readonly folder: string;
+  readonly files: readonly { readonly path: string; readonly size: number }[];
+  /** The package, where one was made. */
+  readonly package: string | null;
+}
+
+export type WriteResult =
+  { readonly written: Written; readonly problem: null } | { readonly written: null; readonly problem: Finding };
+
+/** The folder of an output: that of its message at its destination, and in it one for each edition. */
+export function outputFolder({ outFolder, destination, message, edition }: OutputPlace): string {
+  return join(outFolder, destination, message, ...(edition === null ? [] : [edition]));
+}
+
+/** The files of an output. */
+export interface OutputFiles {
+  /** The message as a page, to be looked at. */
+  readonly page: readonly PackageFile[];
+  /** What its manifest lists, with the manifest and the card. */
+  readonly packed: readonly PackageFile[];
+  /** How they are packed for import; null where they are not. */
+  readonly shape: ShapeName | null;
+}
+
+/** Writes the files of an output, each whole or not at all. A zip stands beside the folder, all else in it. */
+export async function writeOutputs(place: OutputPlace, { page, packed, shape }: OutputFiles): Promise<WriteResult> {
+  const folder = outputFolder(place);
+  const isZip = shape === 'zip';
+  const loose = isZip ? packed.filter(({ path }) => path !== 'import-card.txt') : packed;
+  const files = new Map([...page, ...loose].map((item) => [item.path, item]));
+  const before = await listedFiles(folder);
+  for (const { path, bytes } of files.values()) {
+    const problem = await writeAt(join(folder, path), bytes);
+    if (problem !== null) return { written: null, problem };
+  }
+  await removeStaleFiles(folder, before, files);
+  const archive = isZip ? `${folder}.zip` : null;
+  const problem = archive === null ? null : await writeAt(archive, zipFiles(packed));
+  if (problem !== null) return { written: null, problem };
+  const sizes = [...new Map([...page, ...packed].map(({ path, bytes }) => [path, bytes.length]))];
+  const main =
+    shape === 'eml' || shape === 'single' ? packed.find(({ path }) => /\.(?:eml|html)$/.test(path)) : undefined;
+  return {
+    written: {
+      folder,
+      files: sizes.map(([path, size]) => ({ path, size })),
+      package: shape === null ? null : (archive ?? (main === undefined ? folder : join(folder, main.path))),
+    },
+    problem: null,
+  };
+}
+
+function writeAt(path: string, bytes: Uint8Array): Promise<Finding | null> {
+  return writeWhole(path, bytes, relative(process.cwd(), path));
+}
+
+/** The files of a folder that its manifest lists: those of an earlier build or package. */
+async function listedFiles(folder: string): Promise<string[]> {
+  const manifest = await readFile(join(folder, 'manifest.json'), 'utf8').catch(() => '');
+  return [...pathsIn(manifest), 'import-card.txt'].filter(
+    (path) => !isAbsolute(path) && !path.split(/[\\/]/).includes('..'),
+  );
+}
+
+function pathsIn(manifest: string): string[] {
+  try {
+    const { files } = JSON.parse(manifest) as { files?: unknown };
+    return (Array.isArray(files) ? files : []).flatMap((entry: unknown) => {
+      const path = typeof entry === 'object' && entry !== null && 'path' in entry ? entry.path : null;
+      return typeof path === 'string' && path !== '' ? [path] : [];
+    });
+  } catch {
+    return [];
+  }
+}
+
+/** Removes what an earlier build or package wrote and this one no longer has. */
+async function removeStaleFiles(
+  folder: string,
+  before: readonly string[],
+  current: ReadonlyMap<string, PackageFile>,
+): Promise<void> {
+  const inner = ['images', 'attachments'].map(async (name) =>
+    (await readdir(join(folder, name)).catch(() => [])).map((path) => `${name}/${path}`),
+  );
+  const stale = [...before, ...(await Promise.all(inner)).flat()].filter((path) => !current.has(path));
+  await Promise.all(stale.map((path) => rm(join(folder, path), { force: true }).catch(() => undefined)));
+}
+
+/** Removes editions of an earlier build whose rows are gone. Only what a manifest says to be such an edition is touched. */
+export async function removeStaleEditions(place: OutputPlace, current: ReadonlySet<string>): Promise<void> {
+  const folder = outputFolder({ ...place, edition: null });
+  const entries = await readdir(folder, { withFileTypes: true }).catch(() => []);
+  for (const entry of entries) {
+    if (!entry.isDirectory() || current.has(entry.name) || entry.name === 'images') continue;
+    const manifest = await readFile(join(folder, entry.name, 'manifest.json'), 'utf8').catch(() => '');
+    if (!isEdition(manifest, place.message, entry.name)) continue;
+    await rm(join(folder, entry.name), { recursive: true, force: true });
+    await rm(join(folder, `${entry.name}.zip`), { force: true });
+  }
+}
+
+function isEdition(manifest: string, message: string, edition: string): boolean {
+  try {
+    const read = JSON.parse(manifest) as { message?: unknown; edition?: unknown };
+    return read.message === message && read.edition === edition;
+  } catch {
+    return false;
+  }
+}

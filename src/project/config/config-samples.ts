@@ -1,0 +1,70 @@
+import { join } from 'node:path';
+import { adviceForName, finding, type Place, type Report } from '../../core/findings/finding.js';
+import { nearestName } from '../../core/text/nearest.js';
+import type { MergeFields } from '../../core/dialects/model.js';
+import { readTextFile } from '../files/text-file.js';
+import type { PlaceOf } from './settings.js';
+import { parseYaml } from '../files/yaml-file.js';
+
+/** What sample recipients have, by their names: fields that differ from the samples of the fields themselves. */
+export type NamedSamples = ReadonlyMap<string, ReadonlyMap<string, unknown>>;
+
+/** Reads `samples` of the configuration, or the file that it names. What is no field is reported. */
+export async function readSamples(
+  raw: Readonly<Record<string, unknown>> | string | undefined,
+  folder: string,
+  fields: MergeFields,
+  placeOf: PlaceOf,
+  report: Report,
+): Promise<NamedSamples> {
+  const isFile = typeof raw === 'string';
+  const samples = new Map<string, ReadonlyMap<string, unknown>>();
+  let isRead = true;
+  const content = isFile
+    ? await readSampleFile(raw, folder, placeOf(['samples']), (item) => {
+        isRead = false;
+        report(item);
+      })
+    : (raw ?? {});
+  if (!isRead) return samples;
+  const named = entriesOf(content);
+  if (named === null) {
+    report(finding('samples-wrong', placeOf(['samples']), { path: isFile ? raw : 'samples' }));
+    return samples;
+  }
+  for (const [name, value] of named) {
+    const place = placeOf(isFile ? ['samples'] : ['samples', name]);
+    const values = value === null ? [] : entriesOf(value);
+    if (values === null) {
+      report(finding('sample-wrong', place, { name }));
+      continue;
+    }
+    for (const field of values.map(([key]) => key).filter((key) => !fields.has(key))) {
+      const known = [...fields.keys()];
+      const advice = adviceForName(nearestName(field, known), known, 'Fields are declared under fields:.');
+      report(finding('sample-field', isFile ? place : placeOf(['samples', name, field]), { name, field, advice }));
+    }
+    samples.set(name, new Map(values));
+  }
+  return samples;
+}
+
+/** The content of a YAML file with samples; null, with findings, where it cannot be read. */
+export async function readSampleFile(path: string, folder: string, place: Place, report: Report): Promise<unknown> {
+  const { file, finding: unreadable } = await readTextFile(join(folder, path), path);
+  if (file === null) {
+    report(
+      unreadable.code === 'file-missing' ? finding('config-missing-file', place, { path }) : { ...unreadable, place },
+    );
+    return null;
+  }
+  const { data, problems } = parseYaml(file.source.text);
+  for (const { detail, span } of problems) report(finding('config-syntax', { source: file.source, span }, { detail }));
+  return data;
+}
+
+/** The entries of a group of keys, as the configuration or a file of its own has it; null for anything else. */
+function entriesOf(value: unknown): [string, unknown][] | null {
+  if (value instanceof Map) return [...value].map(([key, entry]): [string, unknown] => [String(key), entry]);
+  return typeof value === 'object' && value !== null && !Array.isArray(value) ? Object.entries(value) : null;
+}

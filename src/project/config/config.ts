@@ -1,0 +1,179 @@
+import { readFile } from 'node:fs/promises';
+import { basename, dirname, join, relative, resolve } from 'node:path';
+import { finding, type Finding, type Place, type Report } from '../../core/findings/finding.js';
+import type { WebFont } from '../../core/layout/boxes/fonts.js';
+import { declaredItemShape, sampledShape } from '../../core/dialects/field-shape.js';
+import type { FieldShape, MergeField, MergeFields } from '../../core/dialects/model.js';
+import type { Sender } from '../../core/packages/manifest.js';
+import type { MetadataDefaults } from '../../core/message/read-message.js';
+import type { NamedFile } from '../../core/template/message-template.js';
+import type { Template } from '../../core/template/nodes.js';
+import { readLine } from '../../core/template/read-values.js';
+import { SourceText } from '../../core/text/source-text.js';
+import { readPictureSetting, type PictureSetting } from './config-images.js';
+import { readMailSetting, type MailSetting } from './config-mail.js';
+import { readSampleFile, readSamples, type NamedSamples } from './config-samples.js';
+import { configSchema, type RawConfig, type RawDefaults, type RawDestination } from './config-schema.js';
+import type { PlaceOf } from './settings.js';
+import { readTextFile } from '../files/text-file.js';
+import { readYaml } from '../files/yaml-file.js';
+
+export const CONFIG_FILE = 'inscriba.yaml';
+
+/** A named place that finished messages go to. */
+export interface Destination {
+  readonly name: string;
+  readonly dialect: string;
+  /** Where the configuration names the dialect. */
+  readonly dialectPlace: Place;
+  /** What is added to every web link: names, and patterns that may hold build values. */
+  readonly linkParameters: readonly { readonly name: string; readonly pattern: Template }[];
+  /** How its pictures reach readers. */
+  readonly images: PictureSetting;
+}
+
+/** What messages say that do not say it themselves. */
+export interface MessageDefaults extends MetadataDefaults {
+  /** Data files whose values every message sees, with their places in the configuration. */
+  readonly data: readonly NamedFile[];
+}
+
+/** A project's configuration, complete: every default is applied. */
+export interface Config {
+  readonly folder: string;
+  readonly name: string;
+  readonly sender: Sender | null;
+  readonly width: number;
+  readonly fields: MergeFields;
+  readonly fonts: readonly WebFont[];
+  readonly destinations: readonly Destination[];
+  readonly defaults: MessageDefaults;
+  /** The footer for finished HTML: a path from the project's folder, and where it is named. */
+  readonly footer: { readonly path: string; readonly place: Place } | null;
+  readonly mail: MailSetting;
+  /** Sample recipients beside the one that the samples of the fields make. */
+  readonly samples: NamedSamples;
+}
+
+export type ConfigResult =
+  | { readonly config: Config; readonly findings: readonly [] }
+  | { readonly config: null; readonly findings: readonly Finding[] };
+
+/** Finds `inscriba.yaml` in a folder or above it, reads and validates it. */
+export async function loadConfig(from: string): Promise<ConfigResult> {
+  const folder = await projectFolderOf(from);
+  if (folder === null) return { config: null, findings: [finding('config-missing', null, { folder: from })] };
+  const path = join(folder, CONFIG_FILE);
+  const { file, finding: unreadable } = await readTextFile(path, relative(from, path));
+  if (file === null) return { config: null, findings: [unreadable] };
+  const { value, findings, placeOf } = readYaml(file.source, configSchema);
+  if (value === null) return { config: null, findings };
+  const { fields, problems } = await readFields(value.fields, folder, placeOf);
+  const samples = await readSamples(value.samples, folder, fields, placeOf, (item) => problems.push(item));
+  const destinations = Object.entries(value.destinations).map(([key, raw]) => ({
+    name: key,
+    dialect: raw.dialect,
+    dialectPlace: placeOf(['destinations', key, 'dialect']),
+    linkParameters: readLinkParameters(raw, key, placeOf, (item) => problems.push(item)),
+    images: readPictureSetting(raw.images, key, placeOf, (item) => problems.push(item)),
+  }));
+  if (problems.length > 0) return { config: null, findings: problems };
+  return {
+    config: {
+      folder,
+      name: value.name ?? basename(folder),
+      sender: senderOf(value),
+      width: value.width,
+      fields,
+      footer: value.footer === undefined ? null : { path: value.footer, place: placeOf(['footer']) },
+      fonts: value.fonts,
+      destinations,
+      defaults: defaultsOf(value.defaults, placeOf),
+      mail: readMailSetting(value.mail, placeOf),
+      samples,
+    },
+    findings: [],
+  };
+}
+
+function defaultsOf(raw: RawDefaults, placeOf: PlaceOf): MessageDefaults {
+  return {
+    preheader: raw.preheader ?? null,
+    topic: raw.topic ?? null,
+    description: raw.description ?? null,
+    keywords: raw.keywords ?? [],
+    from: raw.from ?? null,
+    replyTo: raw.reply_to ?? null,
+    data: (raw.data ?? []).map((path, index) => ({ path, place: placeOf(['defaults', 'data', index]) })),
+  };
+}
+
+function readLinkParameters(
+  { link_parameters: raw = {} }: RawDestination,
+  destination: string,
+  placeOf: PlaceOf,
+  report: Report,
+): Destination['linkParameters'] {
+  return Object.entries(raw).map(([key, value]) => {
+    const { source, span } = placeOf(['destinations', destination, 'link_parameters', key]);
+    const text = String(value);
+    const start = source.text.indexOf(text, span.start);
+    if (text.includes('@{')) report(finding('link-parameter-merge', { source, span }, { name: key }));
+    const isWritten = start >= 0 && start + text.length <= span.end;
+    const pattern = isWritten
+      ? readLine(source, { start, end: start + text.length }, report)
+      : readLine(new SourceText(source.name, text), { start: 0, end: text.length }, report);
+    return { name: key, pattern };
+  });
+}
+
+/** The folder of the project that a folder lies in; null where it lies in none. */
+export async function projectFolderOf(from: string): Promise<string | null> {
+  for (let folder = resolve(from); ; folder = dirname(folder)) {
+    try {
+      await readFile(join(folder, CONFIG_FILE));
+      return folder;
+    } catch {
+      if (dirname(folder) === folder) return null;
+    }
+  }
+}
+
+function senderOf({ sender }: RawConfig): Sender | null {
+  if (sender === undefined) return null;
+  return {
+    name: sender.name,
+    address: sender.address,
+    replyTo: sender.reply_to ?? null,
+    company: sender.company ?? null,
+    postalAddress: sender.postal_address ?? null,
+    website: sender.website ?? null,
+    unsubscribe: [sender.unsubscribe ?? []].flat(),
+  };
+}
+
+async function readFields(
+  raw: RawConfig['fields'],
+  folder: string,
+  placeOf: PlaceOf,
+): Promise<{ fields: MergeFields; problems: Finding[] }> {
+  const fields = new Map<string, MergeField>();
+  const problems: Finding[] = [];
+  for (const [key, field] of Object.entries(raw)) {
+    let sample = field.sample;
+    if (field.list !== undefined && typeof sample === 'string')
+      sample = await readSampleFile(sample, folder, placeOf(['fields', key, 'sample']), (item) => problems.push(item));
+    fields.set(key, {
+      ...shapeOfField(field, sample),
+      sample,
+      fallback: field.fallback ?? null,
+    });
+  }
+  return { fields, problems };
+}
+
+function shapeOfField({ type, list }: RawConfig['fields'][string], sample: unknown): FieldShape {
+  if (list !== undefined) return { type: 'list', item: declaredItemShape(list) };
+  const sampled = sampledShape(sample);
+  return type === undefined || type === sampled.type ? sampled : { type };
+}

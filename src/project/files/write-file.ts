@@ -1,0 +1,49 @@
+import { mkdir, readFile, rename, rm, stat, writeFile } from 'node:fs/promises';
+import { basename, dirname, join } from 'node:path';
+import { finding, type Finding } from '../../core/findings/finding.js';
+import { describeError } from './text-file.js';
+
+let counter = 0;
+
+/** Temporary files that are being written; whoever ends the process early removes them. */
+export const pendingFiles: Set<string> = new Set();
+
+/**
+ * Writes a file whole or not at all: to a temporary name beside it, which then takes its place. A file that already
+ * holds these bytes is left alone. Returns a finding where it cannot be written; what was there before then stays.
+ * @param name what a finding calls the file
+ */
+export async function writeWhole(path: string, bytes: Uint8Array | string, name: string): Promise<Finding | null> {
+  const content = typeof bytes === 'string' ? Buffer.from(bytes) : bytes;
+  const there = await present(path, content);
+  if (there === 'same') return null;
+  counter += 1;
+  const temporary = join(dirname(path), `.${basename(path)}.${process.pid}-${counter}.part`);
+  pendingFiles.add(temporary);
+  try {
+    if (there === 'device') {
+      await writeFile(path, content);
+      return null;
+    }
+    await mkdir(dirname(path), { recursive: true });
+    await writeFile(temporary, content);
+    await rename(temporary, path);
+    return null;
+  } catch (error) {
+    await rm(temporary, { force: true }).catch(() => undefined);
+    return finding('file-unwritable', null, { path: name, detail: describeError(error) });
+  } finally {
+    pendingFiles.delete(temporary);
+  }
+}
+
+/** What stands at a path: a file with these very bytes, something else than a file (a device, a pipe), or anything else. */
+async function present(path: string, content: Uint8Array): Promise<'same' | 'device' | 'other'> {
+  try {
+    const stats = await stat(path);
+    if (!stats.isFile()) return stats.isDirectory() ? 'other' : 'device';
+    return stats.size === content.length && Buffer.compare(await readFile(path), content) === 0 ? 'same' : 'other';
+  } catch {
+    return 'other';
+  }
+}

@@ -1,0 +1,213 @@
+import type Joi from 'joi';
+import { isMap, isPair, isScalar, LineCounter, parseDocument, type Document, type Node } from 'yaml';
+import { adviceForName, finding, type Finding, type Place } from '../../core/findings/finding.js';
+import { nearestName } from '../../core/text/nearest.js';
+import type { SourceText } from '../../core/text/source-text.js';
+import type { Span } from '../../core/text/span.js';
+import { describeError } from './text-file.js';
+
+/** A YAML file, read and validated. */
+export interface YamlResult<T> {
+  /** Null where there are findings. */
+  readonly value: T | null;
+  readonly findings: readonly Finding[];
+  /** Where the value at a path of keys stands. */
+  readonly placeOf: (path: readonly (string | number)[]) => Place;
+}
+
+/** What is wrong with YAML, and where. */
+export interface YamlProblem {
+  readonly detail: string;
+  readonly span: Span;
+}
+
+/** A YAML text, parsed; where there are problems the data are of no use. */
+export interface ParsedYaml {
+  /** Null for a text that is nested deeper than can be read. */
+  readonly document: Document.Parsed | null;
+  /** With maps as maps, as keys come from users. */
+  readonly data: unknown;
+  readonly problems: readonly YamlProblem[];
+}
+
+/** Parses YAML (and JSON, which is YAML: YAML 1.2, 1.3). Aliases that ask for too much, and endless nesting, are problems. */
+export function parseYaml(text: string): ParsedYaml {
+  const nothing = { data: null, problems: [] };
+  try {
+    const document = parseDocument(text, { lineCounter: new LineCounter(), prettyErrors: false });
+    const problems = document.errors.map(({ message, pos: [start, end] }) => ({
+      detail: message,
+      span: { start, end },
+    }));
+    if (problems.length > 0) return { ...nothing, document, problems };
+    return { document, data: document.toJS({ mapAsMap: true }) as unknown, problems };
+  } catch (error) {
+    const detail = error instanceof RangeError ? 'it is nested too deep' : describeError(error);
+    return { ...nothing, document: null, problems: [{ detail, span: { start: 0, end: 0 } }] };
+  }
+}
+
+/** Reads YAML and validates it; every finding points to its place in the file. */
+export function readYaml<T>(source: SourceText, schema: Joi.ObjectSchema<T>): YamlResult<T> {
+  const { document, problems } = parseYaml(source.text);
+  const placeOf = (path: readonly (string | number)[]): Place => ({
+    source,
+    span: document === null ? { start: 0, end: 0 } : spanAtPath(document, path, 'value'),
+  });
+  if (document === null || problems.length > 0) {
+    // One mistake of syntax makes much of what follows look wrong, too.
+    const findings = problems
+      .slice(0, 1)
+      .map(({ detail, span }) => finding('config-syntax', { source, span }, { detail }));
+    return { value: null, findings, placeOf };
+  }
+  const result = schema.validate(document.toJS() ?? {}, { abortEarly: false, convert: false });
+  const findings = (result.error?.details ?? []).map((detail) => describeProblem(detail, source, document, schema));
+  return { value: result.error === undefined ? result.value : null, findings, placeOf };
+}
+
+function describeProblem(
+  detail: Joi.ValidationErrorItem,
+  source: SourceText,
+  document: Document,
+  schema: Joi.Schema,
+): Finding {
+  const path = detail.path;
+  const key = keyAt(path);
+  if (detail.type === 'object.unknown') {
+    const known = knownKeys(schema.describe() as Description, path.slice(0, -1));
+    const place = { source, span: spanAtPath(document, path, 'key') };
+    return finding('config-unknown-key', place, {
+      key,
+      advice: adviceForName(
+        nearestName(key, known),
+        known,
+        isNameGroup(schema.describe() as Description, path.slice(0, -1))
+          ? 'Names here are made of letters, digits, "_" and, but for fields, "-"; they begin with a letter.'
+          : 'Remove it.',
+      ),
+    });
+  }
+  if (detail.type === 'any.required') {
+    const place = { source, span: spanAtPath(document, path.slice(0, -1), 'key') };
+    return finding('config-missing-key', place, { key, expected: expectation(detail) });
+  }
+  const place = { source, span: spanAtPath(document, path, 'value') };
+  return finding('config-wrong-type', place, {
+    key,
+    expected: expectation(detail),
+    found: describeValue(detail.context?.value),
+  });
+}
+
+/** What an entry is called: its key, or that of its list. */
+function keyAt(path: readonly (string | number)[]): string {
+  const last = path[path.length - 1];
+  if (typeof last !== 'number') return last ?? 'the file';
+  return `${path[path.length - 2] ?? ''}[${last}]`;
+}
+
+const typeWords: Readonly<Record<string, string>> = {
+  string: 'a text',
+  number: 'a number',
+  object: 'a group of keys',
+  array: 'a list',
+  boolean: 'true or false',
+};
+
+/** What a value should be, in words, by the rule that it breaks. */
+function expectation(detail: Joi.ValidationErrorItem): string {
+  const valids = (detail.context?.['valids'] as unknown[] | undefined)?.map((value) =>
+    typeof value === 'string' ? `"${value}"` : String(value),
+  );
+  if (valids !== undefined) return valids.length === 1 ? (valids[0] ?? '') : `one of ${valids.join(', ')}`;
+  const types = detail.context?.['types'] as string[] | undefined;
+  if (types !== undefined) return types.map((type) => typeWords[type] ?? type).join(' or ');
+  const schemes = String(detail.context?.['scheme'] ?? 'https')
+    .split('|')
+    .map((scheme) => `${scheme}:`)
+    .join(' or ');
+  const words: Readonly<Record<string, string>> = {
+    'string.base': 'a text',
+    'string.empty': 'a text that is not empty',
+    'string.email': 'a mail address',
+    'string.uri': 'an address that begins with https://',
+    'string.uriCustomScheme': `an address, in plain letters, that begins with ${schemes}`,
+    'string.pattern.name': `${String(detail.context?.['name'])}`,
+    'string.pattern.base': 'a name of letters, digits, "-" and "_"',
+    'number.base': 'a number',
+    'number.integer': 'a whole number',
+    'number.min': `a number of at least ${String(detail.context?.['limit'])}`,
+    'number.max': `a number of at most ${String(detail.context?.['limit'])}`,
+    'boolean.base': 'true or false',
+    'array.base': 'a list',
+    'object.base': 'a group of keys',
+    'object.min': 'at least one entry',
+    'any.required': 'a value',
+  };
+  return words[detail.type] ?? detail.message;
+}
+
+function describeValue(value: unknown): string {
+  if (value === null || value === undefined) return 'empty';
+  if (Array.isArray(value)) return 'a list';
+  if (typeof value === 'object') return 'a group of keys';
+  if (typeof value === 'string')
+    return value === '' ? 'an empty text' : `the text "${value.length > 40 ? `${value.slice(0, 40)}…` : value}"`;
+  return typeof value === 'number' ? `the number ${value}` : JSON.stringify(value);
+}
+
+interface Description {
+  readonly keys?: Readonly<Record<string, Description>>;
+  readonly patterns?: readonly { readonly rule: Description }[];
+  readonly matches?: readonly { readonly schema?: Description }[];
+}
+
+/** Whether a group takes names that the author chooses. */
+function isNameGroup(description: Description, path: readonly (string | number)[]): boolean {
+  return (descriptionAt(description, path)?.patterns ?? []).length > 0;
+}
+
+function knownKeys(description: Description, path: readonly (string | number)[]): string[] {
+  return Object.keys(descriptionAt(description, path)?.keys ?? {});
+}
+
+function descriptionAt(description: Description, path: readonly (string | number)[]): Description | undefined {
+  let at: Description | undefined = description;
+  for (const step of path)
+    at =
+      at?.keys?.[String(step)] ??
+      at?.patterns?.[0]?.rule ??
+      at?.matches?.find(({ schema }) => schema?.keys !== undefined)?.schema;
+  return at;
+}
+
+/** The span of a key or of its value; of the nearest enclosing one where the path leads nowhere. */
+function spanAtPath(
+  document: Document,
+  path: readonly (string | number)[],
+  want: 'key' | 'value',
+): { start: number; end: number } {
+  let node: unknown = document.contents;
+  let key: unknown = null;
+  for (const step of path) {
+    if (isMap(node)) {
+      const pair = node.items.find(
+        (item) => isPair(item) && isScalar(item.key) && String(item.key.value) === String(step),
+      );
+      if (pair === undefined) break;
+      key = pair.key;
+      node = pair.value;
+    } else if (typeof step === 'number' && typeof node === 'object' && node !== null && 'items' in node) {
+      node = (node as { items: unknown[] }).items[step];
+    } else break;
+  }
+  const chosen = want === 'key' || rangeOf(node) === null ? key : node;
+  const range = rangeOf(chosen) ?? rangeOf(key) ?? [0, 0];
+  return { start: range[0], end: Math.max(range[0], range[1]) };
+}
+
+function rangeOf(node: unknown): readonly [number, number] | null {
+  const range = (node as Node | null | undefined)?.range;
+  return range ? [range[0], range[1]] : null;
+}

@@ -1,0 +1,266 @@
+import { readdir } from 'node:fs/promises';
+import { dirname, extname, join, relative } from 'node:path';
+import { adviceForName, finding, isError, type Finding, type Report } from '../../core/findings/finding.js';
+import { nearestName } from '../../core/text/nearest.js';
+import type { PageContent } from '../../core/template/expand.js';
+import {
+  readHtmlMessage,
+  readMarkdownBody,
+  readMarkdownHead,
+  reportCycles,
+  type FrontMatterText,
+  type NamedFile,
+} from '../../core/template/message-template.js';
+import type { Part, Template } from '../../core/template/nodes.js';
+import { readFrame, readPart } from '../../core/template/read-part.js';
+import { readLine } from '../../core/template/read-values.js';
+import type { BuildRecord, BuildValue } from '../../core/expressions/values.js';
+import { SourceText } from '../../core/text/source-text.js';
+import { spanAt } from '../../core/text/span.js';
+import type { Config } from '../config/config.js';
+import { loadDataFile, namedData, type DataFile } from './data-files.js';
+import type { FileLog } from '../files/file-log.js';
+import { isInside } from '../files/inside.js';
+import type { TextFileResult } from '../files/text-file.js';
+import type { NamedPicture } from './message-pictures.js';
+import { withSlicedPictures } from './sliced-pictures.js';
+import { readFrontMatter, type FrontMatter } from './front-matter.js';
+
+/** A message as a template, with all that it is expanded with. */
+export interface LoadedMessage {
+  readonly name: string;
+  /** The full path of its file. */
+  readonly path: string;
+  readonly source: SourceText;
+  readonly page: Template;
+  /** For a Markdown message what goes into its frame. */
+  readonly content: PageContent | null;
+  readonly language: string;
+  /** The data that it sees. */
+  readonly values: BuildRecord;
+  readonly parts: ReadonlyMap<string, Part>;
+  readonly editions: { readonly file: DataFile; readonly named: NamedFile; readonly pattern: Template | null } | null;
+  /** The text version that its author wrote in a file of its own; null where there is none. */
+  readonly ownText: Template | null;
+  /** The slices of its sliced pictures, by the paths that their tables give. */
+  readonly slices: ReadonlyMap<string, NamedPicture>;
+}
+
+/** A message's file. */
+export interface MessageFile {
+  readonly name: string;
+  readonly path: string;
+}
+
+/** The messages of a project, by their names. A name that two files have comes up twice. */
+export async function messageFiles(projectFolder: string): Promise<MessageFile[]> {
+  const folder = join(projectFolder, 'messages');
+  const entries = await readdir(folder).catch(() => []);
+  return entries
+    .filter((entry) => /\.(?:html|md)$/.test(entry) && !entry.startsWith('.'))
+    .map((entry) => ({ name: entry.slice(0, -extname(entry).length), path: join(folder, entry) }))
+    .sort((a, b) => (a.name < b.name ? -1 : a.name > b.name ? 1 : 0));
+}
+
+/** The names of a project's HTML files in a folder (`parts`, `frames`), without their ending. */
+export async function htmlNames(projectFolder: string, folder: string): Promise<string[]> {
+  const entries = await readdir(join(projectFolder, folder)).catch(() => []);
+  return entries
+    .filter((entry) => entry.endsWith('.html') && !entry.startsWith('.'))
+    .map((entry) => entry.slice(0, -'.html'.length))
+    .sort();
+}
+
+/** Whether a file name can be that of a part: it is the name of an element with a hyphen. */
+export function isPartName(name: string): boolean {
+  return /^[a-z][\p{Ll}\d._]*-[\p{Ll}\d._-]*$/u.test(name);
+}
+
+/** Loads a message with its data, its frame and its parts. Null where what is wrong leaves nothing to expand. */
+export async function loadMessage(
+  file: MessageFile,
+  config: Config,
+  files: FileLog,
+  report: Report,
+): Promise<LoadedMessage | null> {
+  return new Loader(file, config, files, report).load();
+}
+
+type Read = Omit<LoadedMessage, 'name' | 'path' | 'source' | 'parts' | 'editions' | 'values' | 'slices' | 'ownText'> & {
+  readonly data: readonly NamedFile[];
+  readonly own: BuildRecord;
+  readonly editions: NamedFile | null;
+  readonly editionName: Template | null;
+};
+
+class Loader {
+  #failed = false;
+  readonly #slices = new Map<string, NamedPicture>();
+
+  constructor(
+    private readonly file: MessageFile,
+    private readonly config: Config,
+    private readonly files: FileLog,
+    private readonly given: Report,
+  ) {}
+
+  async load(): Promise<LoadedMessage | null> {
+    const { file, finding: unreadable } = await this.read(this.file.path);
+    if (file === null) return this.report(unreadable);
+    if (file.source.text.trim() === '')
+      return this.report(finding('file-empty', { source: file.source, span: { start: 0, end: 0 } }));
+    const source = await this.sliced(file.source);
+    const read = this.file.path.endsWith('.md') ? await this.readMarkdown(source) : this.readHtml(source);
+    if (read === null) return null;
+    const parts = await this.loadParts(read);
+    const data = await this.loadData(read.data);
+    const editions = await this.loadEditions(read);
+    const ownText = await this.loadOwnText();
+    if (this.#failed) return null;
+    const values = new Map<string, BuildValue>([...data, ...read.own]);
+    const { page, content, language } = read;
+    return { ...this.file, source, page, content, language, values, parts, editions, ownText, slices: this.#slices };
+  }
+
+  private readonly report = (item: Finding): null => {
+    if (isError(item)) this.#failed = true;
+    this.given(item);
+    return null;
+  };
+
+  /** A file of the project's own; a symbolic link out of it is not followed. */
+  private async read(path: string): Promise<TextFileResult> {
+    if (await isInside(path, this.config.folder)) return this.files.text(path, this.shown(path));
+    return { file: null, finding: finding('file-outside', null, { path: this.shown(path) }) };
+  }
+
+  /** A source with tables in the place of its sliced pictures. */
+  private async sliced(source: SourceText): Promise<SourceText> {
+    const folders = { message: dirname(this.file.path), project: this.config.folder };
+    const result = await withSlicedPictures(source, folders, this.files, this.report);
+    for (const [path, picture] of result.slices) this.#slices.set(path, picture);
+    return result.source;
+  }
+
+  private shown(path: string): string {
+    return relative(process.cwd(), path);
+  }
+
+  private readHtml(source: SourceText): Read | null {
+    const message = readHtmlMessage(source, this.report);
+    return message === null ? null : { ...message, content: null, own: new Map() };
+  }
+
+  private async readMarkdown(source: SourceText): Promise<Read | null> {
+    const frames = await htmlNames(this.config.folder, 'frames');
+    const front = readFrontMatter(source, frames, this.report);
+    if (front === null) return null;
+    const frame = await this.loadFrame(front, frames);
+    const body = readMarkdownBody(source, front.body, this.report);
+    if (frame === null || body === null) return null;
+    const { subject, metas, editionName, values } = front;
+    const head =
+      subject === null && metas.length === 0 ? null : readMarkdownHead(source.name, subject, metas, this.report);
+    return {
+      page: frame.page,
+      content: {
+        head,
+        replacesTitle: subject !== null,
+        body,
+        lines: new Map(front.lines.map(([key, value]) => [key, this.readPattern(value)])),
+      },
+      language: front.language ?? frame.language ?? 'en',
+      own: new Map([...frame.defaults, ...values]),
+      data: front.data,
+      editions: front.editions,
+      editionName: editionName === null ? null : this.readPattern(editionName),
+    };
+  }
+
+  /** A pattern of the front matter, whose text may stand in quotes. */
+  private readPattern({ text, place: { source, span } }: FrontMatterText): Template {
+    const start = source.text.indexOf(text, span.start);
+    return start >= 0 && start + text.length <= span.end
+      ? readLine(source, spanAt(start, text.length), this.report)
+      : readLine(new SourceText(source.name, text), spanAt(0, text.length), this.report);
+  }
+
+  private async loadFrame(
+    { frame, values, place }: FrontMatter,
+    known: readonly string[],
+  ): Promise<{ page: Template; defaults: BuildRecord; language: string | null } | null> {
+    const name = frame?.text ?? (known.length === 1 ? (known[0] ?? '') : '');
+    if (name === '') {
+      const advice = known.length === 0 ? 'Frames are HTML files in frames/.' : `Known are: ${known.join(', ')}.`;
+      return this.report(finding('frame-unnamed', place, { example: known[0] ?? 'letterhead', advice }));
+    }
+    const path = join(this.config.folder, 'frames', `${name}.html`);
+    const { file, finding: problem } = await this.read(path);
+    if (file === null) {
+      const advice = adviceForName(nearestName(name, known), known, `Write it into frames/${name}.html.`);
+      if (problem.code !== 'file-missing') return this.report(problem);
+      return this.report(finding('unknown-frame', frame?.place ?? place, { name, advice }));
+    }
+    const read = readFrame(await this.sliced(file.source), this.report);
+    if (read === null) return null;
+    for (const accepted of read.accepts)
+      if (accepted.fallback === null && !values.has(accepted.name))
+        this.report(finding('frame-value-missing', place, { frame: name, name: accepted.name }));
+    const defaults = new Map(read.accepts.map(({ name: key, fallback }) => [key, fallback]));
+    return { page: read.template, defaults, language: read.language };
+  }
+
+  /** All parts that the message uses, and those that they use. */
+  private async loadParts({ page, content }: Read): Promise<Map<string, Part>> {
+    const parts = new Map<string, Part>();
+    const queue = [page, content?.body, content?.head]
+      .flatMap((template) => template?.uses ?? [])
+      .map(({ tag }) => tag);
+    const seen = new Set<string>();
+    for (let tag = queue.shift(); tag !== undefined; tag = queue.shift()) {
+      if (seen.has(tag)) continue;
+      seen.add(tag);
+      const path = join(this.config.folder, 'parts', `${tag}.html`);
+      const { file, finding: problem } = await this.read(path);
+      // That there is no such part is said where it is used.
+      if (file === null && problem.code !== 'file-missing') this.report(problem);
+      const part = file === null ? null : readPart(await this.sliced(file.source), tag, this.report);
+      if (part === null) continue;
+      parts.set(tag, part);
+      queue.push(...part.template.uses.map((use) => use.tag));
+    }
+    reportCycles(parts, this.report);
+    return parts;
+  }
+
+  /** `messages/<name>.txt`, beside the message. */
+  private async loadOwnText(): Promise<Template | null> {
+    const path = join(dirname(this.file.path), `${this.file.name}.txt`);
+    const { file, finding: problem } = await this.read(path);
+    if (file !== null) {
+      if (file.source.text.trim() !== '') return readLine(file.source, spanAt(0, file.source.text.length), this.report);
+      return this.report(finding('text-empty', { source: file.source, span: spanAt(0, 0) }));
+    }
+    return problem.code === 'file-missing' ? null : this.report(problem);
+  }
+
+  private async loadData(named: readonly NamedFile[]): Promise<Map<string, BuildValue>> {
+    const values = new Map<string, BuildValue>();
+    const all = [
+      ...this.config.defaults.data.map((file) => ({ file, folder: this.config.folder })),
+      ...named.map((file) => ({ file, folder: dirname(this.file.path) })),
+    ];
+    for (const { file, folder } of all) {
+      const data = await loadDataFile(file, folder, this.config.folder, this.files, this.report);
+      if (data !== null) for (const [key, value] of namedData(data)) values.set(key, value);
+    }
+    return values;
+  }
+
+  private async loadEditions({ editions, editionName }: Read): Promise<LoadedMessage['editions']> {
+    if (editions === null) return null;
+    const { folder } = this.config;
+    const file = await loadDataFile(editions, dirname(this.file.path), folder, this.files, this.report);
+    return file === null ? null : { file, named: editions, pattern: editionName };
+  }
+}
