@@ -4,7 +4,7 @@
 import { spawnSync } from 'node:child_process';
 import { readFileSync, writeFileSync } from 'node:fs';
 import { Command } from 'commander';
-import { definitions } from '../dist/cli/definitions.js';
+import { commands as entries } from '../dist/cli/commands/commands.js';
 import { catalogue } from '../dist/core/index.js';
 import { filters } from '../dist/core/expressions/filters.js';
 import { configSchema } from '../dist/project/config/config-schema.js';
@@ -13,7 +13,7 @@ import { carriedCss, unsupportedRules } from '../dist/core/layout/support.js';
 /** The names of all commands, as the program defines them; of a group its subcommands. */
 const program = new Command();
 const nothing = () => undefined;
-for (const define of definitions) define({ program, io: null, common: nothing, finish: nothing });
+for (const { load } of entries) (await load()).define(program, { io: null, common: nothing, finish: nothing });
 const commands = program.commands.flatMap((command) =>
   command.commands.length === 0
     ? [command.name()]

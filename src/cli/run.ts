@@ -1,13 +1,8 @@
 import { Command, CommanderError } from 'commander';
-import { definitions } from './definitions.js';
+import { commands } from './commands/commands.js';
+import type { CommonOptions } from './command.js';
 import type { Io } from './io/io.js';
 import { version } from './io/version.js';
-
-/** What every command may be told. */
-export interface CommonOptions {
-  readonly quiet: boolean;
-  readonly color: boolean;
-}
 
 /**
  * Runs Inscriba with the words after its name, and returns the exit code: 0 done, 1 done with errors found, 2 wrong usage
@@ -15,10 +10,10 @@ export interface CommonOptions {
  */
 export async function run(words: readonly string[], io: Io): Promise<number> {
   let code = 0;
-  const program = makeProgram(io, (result) => {
-    code = result;
-  });
   try {
+    const program = await makeProgram(words, io, (result) => {
+      code = result;
+    });
     await program.parseAsync([...words], { from: 'user' });
     return code;
   } catch (error) {
@@ -31,7 +26,8 @@ export async function run(words: readonly string[], io: Io): Promise<number> {
   }
 }
 
-function makeProgram(io: Io, finish: (code: number) => void): Command {
+/** The program with what `words` ask for; of the other commands it knows the names. */
+async function makeProgram(words: readonly string[], io: Io, finish: (code: number) => void): Promise<Command> {
   const program = new Command('inscriba')
     .description('Ordinary HTML and CSS in; responsive, table-based email, ready to import, out.')
     .version(version(), '--version', 'print the version')
@@ -45,6 +41,13 @@ function makeProgram(io: Io, finish: (code: number) => void): Command {
     quiet: program.opts<{ quiet?: boolean }>().quiet === true,
     color: io.color && program.opts<{ color: boolean }>().color,
   });
-  for (const define of definitions) define({ program, io, common, finish });
+  // The help of the program shows what each command takes.
+  const isNamed = commands.some(({ name }) => words.includes(name));
+  const isHelp = !isNamed && !words.includes('--version');
+  for (const { name, summary, load } of commands) {
+    if (isHelp || words.includes(name)) (await load()).define(program, { io, common, finish });
+    else program.command(name);
+    program.commands.at(-1)?.summary(summary);
+  }
   return program;
 }

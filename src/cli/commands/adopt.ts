@@ -24,17 +24,28 @@ import { allDialects, chosenDialect, recognizedDialect } from '../output/choose-
 import type { Io } from '../io/io.js';
 import { finishNew } from './new.js';
 import { printFindings } from '../output/print-findings.js';
-import type { CommonOptions } from '../run.js';
+import { command, flag, text, textOr, word, type CommonOptions, type Told } from '../command.js';
 
-export interface AdoptOptions extends CommonOptions {
-  readonly file: string;
-  readonly from: string;
-  readonly name: string | null;
-  readonly force: boolean;
-}
+const options = {
+  from: textOr('auto', '--from <dialect>', 'the dialect of its tags; auto finds it by them'),
+  name: text('--as <name>', 'the name of the message (default: that of the file)'),
+  force: flag('--force', 'write over a message that is there'),
+};
+
+type AdoptOptions = Told<typeof options> & CommonOptions & { readonly file: string };
 
 /** `adopt`. */
-export async function adoptCommand(options: AdoptOptions, io: Io): Promise<number> {
+export const adopt = command({
+  name: 'adopt',
+  description:
+    'Makes a message of the project from finished HTML: its tags become neutral, its pictures local, its editable pieces regions. It looks as it did.',
+  arguments: { file: word('<file>', 'a file of HTML, a zip with one and its pictures, or a mail (.eml)') },
+  options,
+  examples: ['inscriba adopt exported.zip', 'inscriba adopt exported.html --from oxbow --as spring-appeal'],
+  run,
+});
+
+async function run(options: AdoptOptions, io: Io): Promise<number> {
   const { config, findings: problems } = await loadConfig(io.folder);
   const findings: Finding[] = [...problems];
   const stop = (): number => {

@@ -15,6 +15,7 @@ import {
   isHtml,
   missingSystemValues,
   usualFooter,
+  footerModes,
   type FooterMode,
 } from '../../core/dialects/convert/footer.js';
 import { systemValues, type MergeField, type MergeFields } from '../../core/dialects/model.js';
@@ -35,18 +36,47 @@ import { allDialects, chosenDialect, recognizedDialect } from '../output/choose-
 import { planOutputs, readInputFile, writeOutputs } from '../output/file-outputs.js';
 import type { Io } from '../io/io.js';
 import { countFindings, printFindings } from '../output/print-findings.js';
-import type { CommonOptions } from '../run.js';
+import { command, flag, needed, oneOfOr, text, textOr, words, type CommonOptions, type Told } from '../command.js';
 
-export interface ConvertOptions extends CommonOptions {
-  readonly files: readonly string[];
-  readonly from: string;
-  readonly to: string;
-  readonly out: string | null;
-  readonly report: string | null;
-  readonly fields: string | null;
-  readonly footer: FooterMode;
-  readonly allowLoss: boolean;
-}
+const options = {
+  to: needed('--to <dialect>', 'the dialect to write'),
+  from: textOr('auto', '--from <dialect>', 'the dialect to read; auto finds it by its tags'),
+  out: text('--out <path>', 'the output file, or the folder for several (default: standard output)'),
+  report: text(
+    '--report <file>',
+    'write what became of each tag: as a page where the name ends in .html, else as JSON',
+  ),
+  fields: text(
+    '--fields <file>',
+    'a YAML file with the platform’s names of fields; where it is not there it is written, to be filled in',
+  ),
+  footer: oneOfOr(
+    'keep',
+    footerModes,
+    '--footer <mode>',
+    'the footer: keep it, replace it, add it where the target asks for more, or strip it',
+  ),
+  allowLoss: flag(
+    '--allow-loss',
+    'write also what the other cannot say in full: the sample recipient decides what stands instead',
+  ),
+};
+
+type ConvertOptions = Told<typeof options> & CommonOptions & { readonly files: readonly string[] };
+
+/** `convert`. */
+export const convert = command({
+  name: 'convert',
+  description:
+    'Converts the merge tags of finished HTML from one platform’s dialect to another’s. Every byte outside of them stays; what the other cannot say is told at its place, and then nothing is written.',
+  arguments: { files: words('<file.html...>', 'files; - reads standard input') },
+  options,
+  examples: [
+    'inscriba convert out/members/repair-day/index.html --to ferrywire --out converted.html',
+    'inscriba convert exported.html --from bellmoor --to neutral --report tags.json',
+  ],
+  run,
+});
 
 /** What all files are converted with. */
 interface Setting {
@@ -61,8 +91,7 @@ interface Setting {
   readonly mode: FooterMode;
 }
 
-/** `convert`. */
-export async function convertCommand(options: ConvertOptions, io: Io): Promise<number> {
+async function run(options: ConvertOptions, io: Io): Promise<number> {
   const { plan, findings } = await planOutputs(options.files, options.out, io, (name) => name);
   const dialects = await allDialects(io, findings);
   const config = await projectConfig(io, findings);

@@ -6,23 +6,41 @@ import { oneTarget } from '../../project/build/one-target.js';
 import { visitMessages, type Target } from '../../project/build/visit-messages.js';
 import type { Io } from '../io/io.js';
 import { countFindings, printFindings } from '../output/print-findings.js';
-import type { CommonOptions } from '../run.js';
+import { command, textAsList, word, wordOf, type CommonOptions, type Told } from '../command.js';
 import { kilobytes } from '../output/tables.js';
 
-/** What of a message is copied. */
-export type Piece = 'html' | 'body' | 'css' | 'text' | 'subject';
+/** What of a message can be copied. */
+const pieces = ['html', 'body', 'css', 'text', 'subject'] as const;
 
-export interface CopyOptions extends CommonOptions {
-  readonly message: string;
-  readonly piece: Piece;
-  readonly to: readonly string[];
-}
+type Piece = (typeof pieces)[number];
+
+const options = {
+  to: textAsList('--to <destination>', 'as for this destination (needed where there are several)'),
+};
+
+type CopyOptions = Told<typeof options> & CommonOptions & { readonly message: string; readonly piece: Piece };
+
+/** `copy`. */
+export const copy = command({
+  name: 'copy',
+  description:
+    'Puts a piece of a message, as it is for a destination, on the clipboard, to be pasted into the form of a platform. Where the output goes to a file or another program, the piece goes there.',
+  arguments: {
+    message: word('<message>', 'the name of a message, or of an edition (branch-notice/mill-yard)'),
+    piece: wordOf(pieces, '<piece>', 'the whole page, its body or style sheet alone, the plain text, the subject'),
+  },
+  options,
+  examples: [
+    'inscriba copy may-newsletter html --to members',
+    'inscriba copy may-newsletter subject --to members | wc -m',
+  ],
+  run,
+});
 
 /** Some terminals take no more, in bytes. */
 const SAFE_LENGTH = 74_000;
 
-/** `copy`. */
-export async function copyCommand(options: CopyOptions, io: Io): Promise<number> {
+async function run(options: CopyOptions, io: Io): Promise<number> {
   const { config, findings: problems } = await loadConfig(io.folder);
   const findings: Finding[] = [...problems];
   if (config !== null) {
@@ -40,7 +58,7 @@ export async function copyCommand(options: CopyOptions, io: Io): Promise<number>
       },
     });
     findings.push(...found);
-    if (!findings.some(isError)) await copy(outcomes, options, io, findings);
+    if (!findings.some(isError)) await deliver(outcomes, options, io, findings);
   }
   printFindings(findings, io, options.color);
   if (!options.quiet && findings.length > 0 && config !== null) io.err(`${countFindings(findings)}.\n`);
@@ -65,7 +83,7 @@ function pieceOf({ rendered }: RenderedEdition, piece: Piece, { dialect }: Targe
   }
 }
 
-async function copy(
+async function deliver(
   outcomes: readonly CopyOutcome[],
   { message, piece, quiet }: CopyOptions,
   io: Io,

@@ -3,25 +3,34 @@ import { exitCodeOf, isError } from '../../core/findings/finding.js';
 import { buildMessages } from '../../project/build/build.js';
 import { loadConfig, type Config } from '../../project/config/config.js';
 import { startMailbox } from '../../standins/mailbox.js';
-import { describeOutcomes } from './build.js';
+import { describeOutcomes } from '../output/outcomes.js';
 import type { Io } from '../io/io.js';
 import { printFindings } from '../output/print-findings.js';
 import { proofMessages } from './proof.js';
-import type { CommonOptions } from '../run.js';
+import { command, textOr, type CommonOptions, type Told } from '../command.js';
 import { ownFile } from '../../project/files/own-files.js';
 import { keepMail } from './standin.js';
 
-export interface DemoOptions extends CommonOptions {
-  readonly out: string;
-}
+const options = { out: textOr('out', '--out <folder>', 'the folder that outputs go below') };
+
+type DemoOptions = Told<typeof options> & CommonOptions;
+
+/** `demo`: the whole way on the sample project. */
+export const demo = command({
+  name: 'demo',
+  description:
+    'Builds and packs the sample project, the mails of the Alder Lane Tool Library, proofs them to a simulated mailbox, and says what to look at.',
+  options,
+  examples: ['inscriba demo', 'inscriba demo --out /tmp/alder-lane'],
+  run,
+});
 
 /** The simulated mailbox takes as many mails as come. */
 const MOST_A_MINUTE = 6000;
 
 const demoFolder = ownFile('demo');
 
-/** `demo`: the whole way on the sample project. */
-export async function demoCommand(options: DemoOptions, io: Io): Promise<number> {
+async function run(options: DemoOptions, io: Io): Promise<number> {
   const { config, findings: problems } = await loadConfig(demoFolder);
   if (config === null) {
     printFindings(problems, io, options.color);

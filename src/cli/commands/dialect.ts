@@ -21,10 +21,61 @@ import { readInputFile } from '../output/file-outputs.js';
 import { projectFolderOf } from '../../project/config/config.js';
 import type { Io } from '../io/io.js';
 import { printFindings } from '../output/print-findings.js';
-import type { CommonOptions } from '../run.js';
+import { command, group, text, word, words, type CommonOptions, type Told } from '../command.js';
+
+const learnOptions = {
+  name: text('--name <name>', 'the name of the dialect (default: that of the output file)'),
+  out: text('--out <file>', 'the dialect file to write (default: standard output)'),
+};
+
+type LearnOptions = Told<typeof learnOptions> & CommonOptions & { readonly files: readonly string[] };
+
+/** `dialect`. */
+export const dialect = group({
+  name: 'dialect',
+  description: 'Shows what the platforms of dialect files can say, and proves the files by their samples.',
+  commands: [
+    command({
+      name: 'list',
+      summary: 'the dialects at hand',
+      description: 'Lists the dialects that ship and those of the project.',
+      examples: ['inscriba dialect list', 'inscriba dialect list --no-color'],
+      run: listDialects,
+    }),
+    command({
+      name: 'show',
+      summary: 'what a platform can and cannot say',
+      description: 'Shows each thing that a message may say, and how the dialect says it.',
+      arguments: { name: word('<name>', 'the name of a dialect, or its file') },
+      examples: ['inscriba dialect show bellmoor', 'inscriba dialect show dialects/ours.yaml'],
+      run: showDialect,
+    }),
+    command({
+      name: 'learn',
+      summary: 'draft a dialect file from exported HTML',
+      description:
+        'Finds in files that a platform exported how it delimits its tags, which names it has and how its blocks are written, and drafts a dialect file.',
+      arguments: { files: words('<file.html...>', 'exported files; the more, the better') },
+      options: learnOptions,
+      examples: [
+        'inscriba dialect learn export-1.html export-2.html --out dialects/ours.yaml',
+        'inscriba dialect learn exported.html --name ours',
+      ],
+      run: learnDialectFile,
+    }),
+    command({
+      name: 'check',
+      summary: 'prove dialect files by their samples',
+      description: 'Writes and reads the samples of dialect files, and tells which come out otherwise.',
+      arguments: { names: words('[name...]', 'names of dialects, or files; all where none is given') },
+      examples: ['inscriba dialect check', 'inscriba dialect check dialects/ours.yaml'],
+      run: checkDialects,
+    }),
+  ],
+});
 
 /** `dialect list`. */
-export async function dialectListCommand(options: CommonOptions, io: Io): Promise<number> {
+async function listDialects(options: CommonOptions, io: Io): Promise<number> {
   const folder = (await projectFolderOf(io.folder)) ?? io.folder;
   const findings: Finding[] = [];
   const names = (await dialectNames(folder)).sort();
@@ -39,7 +90,7 @@ export async function dialectListCommand(options: CommonOptions, io: Io): Promis
 }
 
 /** `dialect show`. */
-export async function dialectShowCommand(name: string, options: CommonOptions, io: Io): Promise<number> {
+async function showDialect({ name, ...options }: CommonOptions & { readonly name: string }, io: Io): Promise<number> {
   const { dialect, findings } = await loadNamed(name, io);
   printFindings(findings, io, options.color);
   if (dialect === null) return exitCodeOf(findings);
@@ -88,9 +139,12 @@ const shapeWords: Readonly<Record<PackageShape['shape'], string>> = {
 };
 
 /** `dialect check`. */
-export async function dialectCheckCommand(words: readonly string[], options: CommonOptions, io: Io): Promise<number> {
+async function checkDialects(
+  { names: given, ...options }: CommonOptions & { readonly names: readonly string[] },
+  io: Io,
+): Promise<number> {
   const folder = (await projectFolderOf(io.folder)) ?? io.folder;
-  const names = words.length === 0 ? await dialectNames(folder) : words;
+  const names = given.length === 0 ? await dialectNames(folder) : given;
   const findings: Finding[] = [];
   for (const name of names) {
     const loaded = await loadNamed(name, io);
@@ -129,14 +183,8 @@ async function loadNamed(word: string, io: Io): Promise<Named> {
   return { dialect: null, findings: [finding('unknown-dialect', null, { name: word, advice })] };
 }
 
-export interface LearnOptions extends CommonOptions {
-  readonly files: readonly string[];
-  readonly name: string | null;
-  readonly out: string | null;
-}
-
 /** `dialect learn`. */
-export async function dialectLearnCommand(options: LearnOptions, io: Io): Promise<number> {
+async function learnDialectFile(options: LearnOptions, io: Io): Promise<number> {
   const findings: Finding[] = [];
   const sources: SourceText[] = [];
   for (const input of options.files) {

@@ -9,19 +9,37 @@ import { planOutputs, writeOutputs } from '../output/file-outputs.js';
 import type { Io } from '../io/io.js';
 import { noProgress } from '../output/progress.js';
 import { countFindings, printFindings } from '../output/print-findings.js';
-import type { CommonOptions } from '../run.js';
+import { command, flagWithout, text, textAsList, words, type CommonOptions, type Told } from '../command.js';
 
-export interface DraftOptions extends CommonOptions {
-  readonly messages: readonly string[];
-  readonly to: readonly string[];
-  /** The sample that fills merge tags; null where they stay. */
-  readonly sample: string | null;
-  readonly imap: boolean;
-  readonly out: string | null;
-}
+const options = {
+  to: textAsList('--to <destination>', 'as for this destination (needed where there are several)'),
+  sample: text('--with <sample>', 'fill merge tags with this sample recipient (default: they stay)'),
+  imap: flagWithout('out', '--imap', 'put it into the drafts of the mailbox under mail.imap of inscriba.yaml'),
+  out: text('--out <path>', 'the .eml file, or the folder for several (default: standard output)'),
+};
+
+type DraftOptions = Told<typeof options> & CommonOptions & { readonly messages: readonly string[] };
 
 /** `draft`. */
-export async function draftCommand(options: DraftOptions, io: Io): Promise<number> {
+export const draft = command({
+  name: 'draft',
+  description:
+    'Makes an unsent mail of a message, its pictures in it: an .eml file that mail programs open to be sent, or a draft in a mailbox.',
+  arguments: {
+    messages: words(
+      '[message...]',
+      'names of messages, or of editions (branch-notice/mill-yard); all where none is given',
+    ),
+  },
+  options,
+  examples: [
+    'inscriba draft repair-day --to members --out repair-day.eml',
+    'inscriba draft repair-day --to archive --with nobody --imap',
+  ],
+  run,
+});
+
+async function run(options: DraftOptions, io: Io): Promise<number> {
   const { config, findings: problems } = await loadConfig(io.folder);
   const findings: Finding[] = [...problems];
   if (config !== null) await makeDrafts(config, options, io, findings);

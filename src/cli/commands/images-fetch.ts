@@ -1,25 +1,54 @@
 import { join, relative, resolve } from 'node:path';
 import { finding, type Place } from '../../core/findings/finding.js';
-import { PictureFetcher, nameOfAddress, type FetchLimits, type FetchProblem } from '../../pictures/fetch-picture.js';
+import { PictureFetcher, nameOfAddress, type FetchProblem } from '../../pictures/fetch-picture.js';
 import { nameOf } from '../../project/load/message-pictures.js';
 import { writeWhole } from '../../project/files/write-file.js';
-import { pathTo, readdressFiles, type ImagesOptions } from './images.js';
+import {
+  filesArgument,
+  filesOptions,
+  kilobytesRange,
+  pathTo,
+  readdressFiles,
+  secondsRange,
+  type ImagesOptions,
+} from '../output/readdress-files.js';
+import { command, flag, text, wholeOr, type Told } from '../command.js';
 import type { Io } from '../io/io.js';
 import { kilobytes } from '../output/tables.js';
 
-/** `images fetch`, as the command line has it. */
-export interface FetchOptions extends ImagesOptions {
-  readonly limits: FetchLimits;
-  /** Where pictures are written; null is `images` beside the result. */
-  readonly folder: string | null;
-}
+/** Pictures on the web are brought up to this size, in KB. */
+const MOST_KB_FETCHED = 5120;
+
+const options = {
+  ...filesOptions,
+  folder: text('--folder <folder>', 'where the pictures are written (default: images beside the result)'),
+  maxKb: wholeOr(MOST_KB_FETCHED, kilobytesRange, '--max-kb <number>', 'bring no picture that is heavier than this'),
+  timeout: wholeOr(30, secondsRange, '--timeout <seconds>', 'how long one picture may take'),
+  allowLocal: flag('--allow-local', 'bring pictures from this machine and private networks too'),
+};
+
+type FetchOptions = ImagesOptions & Told<typeof options>;
+
+/** `images fetch`. */
+export const fetchPictures = command({
+  name: 'fetch',
+  summary: 'bring pictures from the web, and point to them here',
+  description: 'Brings the pictures that finished HTML shows from the web into a folder, and points to them there.',
+  arguments: { files: filesArgument },
+  options,
+  examples: [
+    'inscriba images fetch exported.html --out home/exported.html',
+    'inscriba images fetch exported.html --max-kb 500 --timeout 10 --dry-run',
+  ],
+  run,
+});
 
 /** So many pictures are on their way at once. */
 const AT_ONCE = 4;
 
-/** `images fetch`. */
-export async function fetchCommand(options: FetchOptions, io: Io): Promise<number> {
-  const fetcher = new PictureFetcher(options.limits);
+async function run(options: FetchOptions, io: Io): Promise<number> {
+  const { maxKb, timeout, allowLocal } = options;
+  const fetcher = new PictureFetcher({ mostBytes: maxKb * 1024, milliseconds: timeout * 1000, allowLocal });
   const say = (line: string): void => {
     if (!options.quiet) io.err(`${line}\n`);
   };

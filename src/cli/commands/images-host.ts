@@ -11,23 +11,48 @@ import { digestOf } from '../../project/files/digest.js';
 import { carriedPictures, mediaTypeOf } from '../../project/load/message-pictures.js';
 import { uploadMemory } from '../../project/build/upload-record.js';
 import { writeWhole } from '../../project/files/write-file.js';
-import { readdressFiles, reportRemote, type ImagesOptions } from './images.js';
+import {
+  filesArgument,
+  filesOptions,
+  readdressFiles,
+  reportRemote,
+  secondsRange,
+  type ImagesOptions,
+} from '../output/readdress-files.js';
+import { command, oneOfOr, text, wholeOr, type Told } from '../command.js';
 import type { Io } from '../io/io.js';
 import { printFindings } from '../output/print-findings.js';
 
-/** `images host`, as the command line has it. */
-export interface HostOptions extends ImagesOptions {
-  /** A destination of the project, whose settings count. */
-  readonly to: string | null;
-  readonly baseUrl: string | null;
-  /** The address of a folder on the web, or a folder here. */
-  readonly upload: string | null;
-  readonly method: 'webdav' | 'put';
-  readonly seconds: number;
-}
+const options = {
+  ...filesOptions,
+  baseUrl: text('--base-url <url>', 'the address below which the pictures show'),
+  upload: text(
+    '--upload <url or folder>',
+    'the address that takes the files, or a folder that something syncs; INSCRIBA_UPLOAD_USER and INSCRIBA_UPLOAD_PASSWORD, or INSCRIBA_UPLOAD_TOKEN, log in',
+  ),
+  method: oneOfOr('webdav', ['webdav', 'put'], '--method <name>', 'how the address takes files'),
+  to: text('--to <destination>', 'host as this destination of inscriba.yaml does, in place of the options above'),
+  timeout: wholeOr(30, secondsRange, '--timeout <seconds>', 'how long one request may take'),
+};
+
+type HostOptions = ImagesOptions & Told<typeof options>;
 
 /** `images host`. */
-export async function hostCommand(options: HostOptions, io: Io): Promise<number> {
+export const host = command({
+  name: 'host',
+  summary: 'put pictures on a server, and point to them there',
+  description:
+    'Puts the pictures that lie here on a server and points to them there. Nothing is sent twice, and no HTML is written before the server shows every picture. uploads.json keeps what was sent.',
+  arguments: { files: filesArgument },
+  options,
+  examples: [
+    'inscriba images host out/archive/may-newsletter/index.html --to partners --out hosted.html',
+    'inscriba images host export.html --base-url https://img.alderlane.example/mail/ --upload /srv/pictures --out hosted.html',
+  ],
+  run,
+});
+
+async function run(options: HostOptions, io: Io): Promise<number> {
   const { hosting, findings } = await hostingOf(options, io);
   if (hosting === null || findings.some(isError)) {
     printFindings(findings, io, options.color);
@@ -124,7 +149,7 @@ async function hostingOf(options: HostOptions, io: Io): Promise<{ hosting: Hosti
     kind: options.method,
     url: target.url,
     login,
-    milliseconds: options.seconds * 1000,
+    milliseconds: options.timeout * 1000,
     how: '--timeout',
   };
   return { hosting: { baseUrl: base.url, upload }, findings: [] };

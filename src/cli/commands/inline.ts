@@ -12,20 +12,38 @@ import { readTextFile } from '../../project/files/text-file.js';
 import { planOutputs, readInputFile, writeOutputs } from '../output/file-outputs.js';
 import type { Io } from '../io/io.js';
 import { printFindings } from '../output/print-findings.js';
-import type { CommonOptions } from '../run.js';
+import { command, flag, oneOfOr, text, texts, words, type CommonOptions, type Told } from '../command.js';
 
-export interface InlineCommandOptions extends CommonOptions {
-  readonly files: readonly string[];
-  readonly out: string | null;
-  readonly css: readonly string[];
-  readonly keepHead: boolean;
-  /** Whether what nothing uses is left out of the head. */
-  readonly dropUnused: boolean;
-  readonly dialect: string | null;
-}
+const options = {
+  out: text('--out <path>', 'the output file, or the folder for several (default: standard output)'),
+  css: texts('--css <file...>', 'style sheets to add before those of the document'),
+  keepHead: flag('--keep-head', 'leave in the head what was inlined, too'),
+  unused: oneOfOr(
+    'keep',
+    ['keep', 'drop'],
+    '--unused <what>',
+    'what becomes of rules, fonts, keyframes and custom properties in the head that nothing uses',
+  ),
+  dialect: text('--dialect <name>', 'the dialect of the template tags in the file (default: all that are known)'),
+};
+
+type InlineOptions = Told<typeof options> & CommonOptions & { readonly files: readonly string[] };
 
 /** `inline`. */
-export async function inlineCommand(options: InlineCommandOptions, io: Io): Promise<number> {
+export const inline = command({
+  name: 'inline',
+  description:
+    'Moves what style sheets say into style attributes, in any HTML file. Every byte that has no part in that stays as it is.',
+  arguments: { files: words('<file.html...>', 'HTML files; - reads standard input') },
+  options,
+  examples: [
+    'inscriba inline messages/may-newsletter.html --out inlined.html',
+    'inscriba inline exported.html --unused drop > inlined.html',
+  ],
+  run,
+});
+
+async function run(options: InlineOptions, io: Io): Promise<number> {
   const { plan, findings: wrong } = await planOutputs(options.files, options.out, io, (name) => name);
   const { delimiters, findings: unknown } = await knownDelimiters(io.folder, options.dialect);
   const added = await readAdded(options.css, io);
@@ -56,7 +74,7 @@ async function inlineFile(
   input: string,
   added: readonly SheetFile[],
   delimiters: readonly TagDelimiters[],
-  options: InlineCommandOptions,
+  options: InlineOptions,
   io: Io,
   findings: Finding[],
 ): Promise<string | null> {
@@ -72,7 +90,8 @@ async function inlineFile(
   const sheets = readSheets(doc, added, (element) => linked.get(element) ?? null, report);
   const said: Finding[] = [];
   const inlined = inlineStyles({ doc, sheets, keepHead: options.keepHead }, (item) => said.push(item));
-  const text = options.dropUnused ? dropUnused(new SourceText(file.source.name, inlined), delimiters, report) : inlined;
+  const text =
+    options.unused === 'drop' ? dropUnused(new SourceText(file.source.name, inlined), delimiters, report) : inlined;
   // What is dropped may bring the file below the size at which it would be clipped.
   findings.push(...said.filter(({ code }) => code !== 'html-clipped' || isClipped(text)));
   return file.hasByteOrderMark ? `\ufeff${text}` : text;
@@ -102,7 +121,7 @@ async function readLinked(
   return sheets;
 }
 
-function finish(findings: readonly Finding[], options: InlineCommandOptions, io: Io): number {
+function finish(findings: readonly Finding[], options: InlineOptions, io: Io): number {
   printFindings(findings, io, options.color);
   return exitCodeOf(findings);
 }

@@ -4,16 +4,27 @@ import { loadConfig } from '../../project/config/config.js';
 import { listMessages, type ListedMessage } from '../../project/build/list-messages.js';
 import type { Io } from '../io/io.js';
 import { printFindings } from '../output/print-findings.js';
-import type { CommonOptions } from '../run.js';
+import { command, flag, text, type CommonOptions, type Told } from '../command.js';
 
-export interface ListOptions extends CommonOptions {
-  readonly topic: string | null;
-  readonly keyword: string | null;
-  readonly json: boolean;
-}
+const options = {
+  topic: text('--topic <name>', 'only messages of this topic'),
+  keyword: text('--keyword <word>', 'only messages with this keyword'),
+  json: flag('--json', 'as JSON'),
+};
+
+type ListOptions = Told<typeof options> & CommonOptions;
 
 /** `list`. */
-export async function listCommand(options: ListOptions, io: Io): Promise<number> {
+export const list = command({
+  name: 'list',
+  description:
+    'Lists the messages of the project: subject, topic, keywords, editions, and for each destination whether it is built, or has changed since.',
+  options,
+  examples: ['inscriba list', 'inscriba list --topic monthly-news --json'],
+  run,
+});
+
+async function run(options: ListOptions, io: Io): Promise<number> {
   const { config, findings } = await loadConfig(io.folder);
   if (config === null) {
     printFindings(findings, io, options.color);

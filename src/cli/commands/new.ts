@@ -1,6 +1,5 @@
 import { relative, resolve } from 'node:path';
-import { adviceForName, exitCodeOf, finding } from '../../core/findings/finding.js';
-import { nearestName } from '../../core/text/nearest.js';
+import { exitCodeOf } from '../../core/findings/finding.js';
 import { loadConfig } from '../../project/config/config.js';
 import { refreshEditorFiles } from '../../project/new/editor-files.js';
 import {
@@ -10,24 +9,81 @@ import {
   newProject,
   starters,
   type NewResult,
-  type Starter,
 } from '../../project/new/new-files.js';
 import type { Io } from '../io/io.js';
 import { printFindings } from '../output/print-findings.js';
-import type { CommonOptions } from '../run.js';
+import {
+  command,
+  flag,
+  group,
+  oneOfOr,
+  text,
+  word,
+  type CommonOptions,
+  type OptionDeclaration,
+  type OptionDeclarations,
+  type Told,
+} from '../command.js';
 
-export interface NewOptions extends CommonOptions {
-  readonly name: string;
-  readonly starter: string;
-  readonly force: boolean;
-}
+const force = (what: string): OptionDeclaration<boolean> => flag('--force', `write over ${what} there`);
 
-/** `new project`. */
-export async function newProjectCommand(options: NewOptions, io: Io): Promise<number> {
-  const starter = chooseStarter(options, io);
-  if (starter === null) return 2;
+const projectOptions = {
+  starter: oneOfOr('newsletter', starters, '--starter <name>', 'what to begin from'),
+  force: force('files that are'),
+};
+
+const messageOptions = {
+  starter: oneOfOr('blank', starters, '--starter <name>', 'what to begin from'),
+  like: text('--like <message>', 'begin as this message does'),
+  force: force('a message that is'),
+};
+
+const partOptions = { force: force('a part that is') };
+
+/** What is told with the name of what is made. */
+type Named<D extends OptionDeclarations> = Told<D> & CommonOptions & { readonly name: string };
+
+/** `new`. */
+export const newCommands = group({
+  name: 'new',
+  description: 'Begins a project, a message or a part. Nothing that is there is written over.',
+  commands: [
+    command({
+      name: 'project',
+      summary: 'a project that builds at once',
+      description: 'Makes a project that builds at once: configuration, styles, parts, and a first message.',
+      arguments: { name: word('<folder>', 'the folder to make; its name becomes that of the project') },
+      options: projectOptions,
+      examples: ['inscriba new project tool-library', 'inscriba new project tool-library --starter notice'],
+      run: makeProject,
+    }),
+    command({
+      name: 'message',
+      summary: 'a message, from a starter or like another',
+      description: 'Makes a message in the project, from a starter or like a message that is there.',
+      arguments: { name: word('<name>', 'its name, which is that of its file') },
+      options: messageOptions,
+      examples: [
+        'inscriba new message june-newsletter --like may-newsletter',
+        'inscriba new message closing-early --starter notice',
+      ],
+      run: makeMessage,
+    }),
+    command({
+      name: 'part',
+      summary: 'a part, to use in messages',
+      description: 'Makes a part in the project: a fragment that messages use by its name.',
+      arguments: { name: word('<name>', 'its name, with a hyphen: it becomes an element') },
+      options: partOptions,
+      examples: ['inscriba new part tool-card', 'inscriba new part opening-hours --force'],
+      run: makePart,
+    }),
+  ],
+});
+
+async function makeProject(options: Named<typeof projectOptions>, io: Io): Promise<number> {
   const folder = resolve(io.folder, options.name);
-  const result = await newProject(folder, starter, options.force);
+  const result = await newProject(folder, options.starter, options.force);
   const shown = relative(io.folder, folder);
   const next = [
     ...(shown === '' ? [] : [`  cd ${shown}`]),
@@ -38,40 +94,25 @@ export async function newProjectCommand(options: NewOptions, io: Io): Promise<nu
   return finishNew(result, shown === '' ? '.' : shown, ['Now', ...next], options, io);
 }
 
-/** `new message`. */
-export async function newMessageCommand(
-  options: NewOptions & { readonly like: string | null },
-  io: Io,
-): Promise<number> {
-  const starter = chooseStarter(options, io);
-  if (starter === null) return 2;
+async function makeMessage(options: Named<typeof messageOptions>, io: Io): Promise<number> {
   const folder = await projectFolder(options, io);
   if (folder === null) return 2;
+  const { name, like, starter } = options;
   const result =
-    options.like === null
-      ? await newMessage(folder, options.name, starter, options.force)
-      : await newMessageLike(folder, options.name, options.like, options.force);
+    like === null
+      ? await newMessage(folder, name, starter, options.force)
+      : await newMessageLike(folder, name, like, options.force);
   await refreshEditorFiles(folder);
-  return finishNew(result, relative(io.folder, folder), [`Build it with: inscriba build ${options.name}`], options, io);
+  return finishNew(result, relative(io.folder, folder), [`Build it with: inscriba build ${name}`], options, io);
 }
 
-/** `new part`. */
-export async function newPartCommand(options: Omit<NewOptions, 'starter'>, io: Io): Promise<number> {
+async function makePart(options: Named<typeof partOptions>, io: Io): Promise<number> {
   const folder = await projectFolder(options, io);
   if (folder === null) return 2;
   const result = await newPart(folder, options.name, options.force);
   await refreshEditorFiles(folder);
   const use = `Use it in a message: <${options.name} heading="…">…</${options.name}>`;
   return finishNew(result, relative(io.folder, folder), [use], options, io);
-}
-
-function chooseStarter(options: NewOptions, io: Io): Starter | null {
-  const starter = starters.find((known) => known === options.starter);
-  if (starter === undefined) {
-    const advice = adviceForName(nearestName(options.starter, starters), starters, '');
-    printFindings([finding('unknown-starter', null, { name: options.starter, advice })], io, options.color);
-  }
-  return starter ?? null;
 }
 
 async function projectFolder(options: CommonOptions, io: Io): Promise<string | null> {

@@ -8,15 +8,34 @@ import { chooseSamples, describeMail, makeMails, type MadeMail } from '../../pro
 import type { Io } from '../io/io.js';
 import { noProgress } from '../output/progress.js';
 import { countFindings, printFindings } from '../output/print-findings.js';
-import type { CommonOptions } from '../run.js';
+import { command, textAsList, texts, words, type CommonOptions, type Told } from '../command.js';
 
-export interface ProofOptions extends CommonOptions {
-  readonly messages: readonly string[];
-  readonly to: readonly string[];
-  /** Who gets the proofs; the proof readers of the project where nobody is named. */
-  readonly mail: readonly string[];
-  readonly samples: readonly string[];
-}
+const options = {
+  to: textAsList('--to <destination>', 'as for this destination (needed where there are several)'),
+  mail: texts('--mail <address...>', 'who gets them (default: the proof readers of inscriba.yaml)'),
+  samples: texts('--with <sample...>', 'only filled for these samples (default: each of inscriba.yaml)'),
+};
+
+type ProofOptions = Told<typeof options> & CommonOptions & { readonly messages: readonly string[] };
+
+/** `proof`. */
+export const proof = command({
+  name: 'proof',
+  description:
+    'Sends messages as test mails over the server under mail.smtp of inscriba.yaml: of each message, and of each of its editions, one mail for each sample recipient, with merge tags filled. Nobody gets one who is not named here or listed under mail.readers.',
+  arguments: {
+    messages: words(
+      '[message...]',
+      'names of messages, or of editions (branch-notice/mill-yard); all where none is given',
+    ),
+  },
+  options,
+  examples: [
+    'inscriba proof may-newsletter --to members --mail desk@alderlane.example',
+    'inscriba proof loans-due --to members --with nobody',
+  ],
+  run,
+});
 
 /** What stands before the subject of a proof. */
 const MARK = '[proof] ';
@@ -24,8 +43,7 @@ const MARK = '[proof] ';
 /** More proofs than these are hardly meant. */
 const MOST_PROOFS = 50;
 
-/** `proof`. */
-export async function proofCommand(options: ProofOptions, io: Io): Promise<number> {
+async function run(options: ProofOptions, io: Io): Promise<number> {
   const { config, findings: problems } = await loadConfig(io.folder);
   if (config === null) {
     printFindings(problems, io, options.color);

@@ -15,24 +15,36 @@ import { readFailure } from '../../project/files/text-file.js';
 import { writeWhole } from '../../project/files/write-file.js';
 import type { Io } from '../io/io.js';
 import { printFindings } from '../output/print-findings.js';
-import type { CommonOptions } from '../run.js';
+import { command, flag, text, whole, word, type CommonOptions, type Told } from '../command.js';
 import { kilobytes } from '../output/tables.js';
 
-/** `slice`, as the command line has it. */
-export interface SliceOptions extends CommonOptions {
-  readonly picture: string;
-  /** The plan to cut by; null proposes one. */
-  readonly plan: string | null;
-  readonly link: string | null;
-  readonly suggestAlt: boolean;
-  /** How wide the picture is shown, in px; null leaves it to the project. */
-  readonly width: number | null;
-  readonly out: string | null;
-  readonly force: boolean;
-}
+const options = {
+  plan: text('--plan <file.yaml>', 'cut as this plan says'),
+  link: text('--link <url>', 'where slices lead that have no link of their own'),
+  suggestAlt: flag('--suggest-alt', 'read the texts in the slices, as suggestions for their alt'),
+  width: whole([20, 4000], '--width <px>', 'how wide the picture is shown (default: the width of the project, or 600)'),
+  out: text('--out <folder>', 'where the slices go (default: <picture>-slices)'),
+  force: flag('--force', 'propose anew, over a plan that is there'),
+};
+
+type SliceOptions = Told<typeof options> & CommonOptions & { readonly picture: string };
+
+/** `slice`. */
+export const slice = command({
+  name: 'slice',
+  description:
+    'Proposes where to cut a drawn design: writes a plan to edit and an overview with numbers. With --plan it cuts: writes the slices and the table that shows them without a gap.',
+  arguments: { picture: word('<picture>', 'the drawn design, as PNG, JPEG or WebP') },
+  options,
+  examples: [
+    'inscriba slice images/poster.png --link https://alderlane.example/repair-day',
+    'inscriba slice images/poster.png --plan images/poster.slices.yaml --out poster',
+  ],
+  run,
+});
 
 /** `slice`: proposes a plan, or cuts by one. */
-export async function sliceCommand(options: SliceOptions, io: Io): Promise<number> {
+async function run(options: SliceOptions, io: Io): Promise<number> {
   const findings: Finding[] = [];
   const path = resolve(io.folder, options.picture);
   const bytes = await readFile(path).catch((error: unknown) => {

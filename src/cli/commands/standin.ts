@@ -5,18 +5,31 @@ import { startMailbox, type RunningMailbox } from '../../standins/mailbox.js';
 import type { KeptMail } from '../../standins/mail-pages.js';
 import type { Io } from '../io/io.js';
 import { printFindings } from '../output/print-findings.js';
-import type { CommonOptions } from '../run.js';
+import { command, text, wholeOr, type CommonOptions, type Told } from '../command.js';
 import { kilobytes } from '../output/tables.js';
 
-export interface StandinOptions extends CommonOptions {
-  readonly smtpPort: number;
-  readonly pagePort: number;
-  /** The folder that mails are written into, too; null for none. */
-  readonly keep: string | null;
-}
+/** Every port there is, and 0 for one that is free. */
+const ports = [0, 65_535] as const;
+
+const options = {
+  smtpPort: wholeOr(4025, ports, '--smtp-port <number>', 'the port that takes mail; 0 for any that is free'),
+  pagePort: wholeOr(4080, ports, '--page-port <number>', 'the port of the page; 0 for any that is free'),
+  keep: text('--keep <folder>', 'write each mail into this folder, too'),
+};
+
+type StandinOptions = Told<typeof options> & CommonOptions;
 
 /** `standin`. */
-export async function standinCommand(options: StandinOptions, io: Io): Promise<number> {
+export const standin = command({
+  name: 'standin',
+  description:
+    'Runs a simulated mailbox on this machine until it is stopped: it takes every mail over SMTP, sends none on, and shows them on a page.',
+  options,
+  examples: ['inscriba standin', 'inscriba standin --smtp-port 2500 --keep mails'],
+  run,
+});
+
+async function run(options: StandinOptions, io: Io): Promise<number> {
   const { quiet, keep, color } = options;
   const received = async (mail: KeptMail): Promise<void> => {
     const problem = keep === null ? null : await keepMail(mail, resolve(io.folder, keep), io);

@@ -3,22 +3,40 @@ import { exitCodeOf, type Finding } from '../../core/findings/finding.js';
 import { parseHtml } from '../../core/html/parse.js';
 import { tagRoles } from '../../core/dialects/tag-role.js';
 import { plainText } from '../../core/plaintext/plain-text.js';
-import type { LinkStyle } from '../../core/plaintext/options.js';
 import { knownDelimiters } from '../../project/config/delimiters.js';
 import { planOutputs, readInputFile, writeOutputs } from '../output/file-outputs.js';
 import type { Io } from '../io/io.js';
 import { printFindings } from '../output/print-findings.js';
-import type { CommonOptions } from '../run.js';
+import { command, oneOfOr, text, wholeOr, words, type CommonOptions, type Told } from '../command.js';
 
-export interface TextCommandOptions extends CommonOptions {
-  readonly files: readonly string[];
-  readonly out: string | null;
-  readonly width: number;
-  readonly links: LinkStyle;
-}
+const options = {
+  out: text('--out <path>', 'the output file, or the folder for several (default: standard output)'),
+  width: wholeOr(72, [20, 998], '--width <columns>', 'columns that a line may take'),
+  links: oneOfOr(
+    'notes',
+    ['notes', 'beside', 'none'],
+    '--links <how>',
+    'addresses of links: numbered notes, beside the text, or none',
+  ),
+};
+
+type TextOptions = Told<typeof options> & CommonOptions & { readonly files: readonly string[] };
 
 /** `text`. */
-export async function textCommand(options: TextCommandOptions, io: Io): Promise<number> {
+export const plainTextOf = command({
+  name: 'text',
+  description:
+    'Writes the plain-text version of any HTML file: what a reader sees, in order, with the addresses of its links.',
+  arguments: { files: words('<file.html...>', 'HTML files; - reads standard input') },
+  options,
+  examples: [
+    'inscriba text out/members/may-newsletter/index.html',
+    'inscriba text --links beside --width 60 exported.html',
+  ],
+  run,
+});
+
+async function run(options: TextOptions, io: Io): Promise<number> {
   const { plan, findings: wrong } = await planOutputs(options.files, options.out, io, (name) =>
     name.replace(/(?:\.html?)?$/i, '.txt'),
   );
@@ -40,7 +58,7 @@ export async function textCommand(options: TextCommandOptions, io: Io): Promise<
   return finish(findings, options, io);
 }
 
-function finish(findings: readonly Finding[], options: TextCommandOptions, io: Io): number {
+function finish(findings: readonly Finding[], options: TextOptions, io: Io): number {
   printFindings(findings, io, options.color);
   return exitCodeOf(findings);
 }

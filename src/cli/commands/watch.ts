@@ -7,10 +7,10 @@ import { refreshEditorFiles } from '../../project/new/editor-files.js';
 import { messageFiles } from '../../project/load/load-message.js';
 import { messageNameOf, type MessageInputs } from '../../project/build/visit-messages.js';
 import { concernsAll, watchProject } from '../../project/watch/watch-project.js';
-import { describeFailures } from './build.js';
+import { describeFailures } from '../output/outcomes.js';
 import type { Io } from '../io/io.js';
 import { countFindings, printFindings } from '../output/print-findings.js';
-import type { CommonOptions } from '../run.js';
+import type { CommonOptions } from '../command.js';
 
 /**
  * `build --watch`, after the first build: rebuilds what a change touches, until the process is stopped. A broken state on

@@ -125,12 +125,6 @@ export const usageFindings = {
     reason: '"{name}" cannot be the name of {what}',
     fix: '{advice}',
   },
-  'unknown-starter': {
-    severity: 'error',
-    usage: true,
-    reason: 'There is no starter called "{name}"',
-    fix: '{advice}',
-  },
   'no-messages': {
     severity: 'error',
     usage: true,

@@ -1,0 +1,93 @@
+import type { CommandDefinition } from '../command.js';
+
+/** A command, by its line in the help. */
+export interface CommandEntry {
+  readonly name: string;
+  readonly summary: string;
+  /** Loads what it is and does: start-up time is felt at every call. */
+  readonly load: () => Promise<CommandDefinition>;
+}
+
+/** Every command, in the order of the help. */
+export const commands: readonly CommandEntry[] = [
+  {
+    name: 'new',
+    summary: 'begin a project, a message or a part',
+    load: async () => (await import('./new.js')).newCommands,
+  },
+  {
+    name: 'list',
+    summary: 'the messages of the project, and whether they are built',
+    load: async () => (await import('./list.js')).list,
+  },
+  {
+    name: 'build',
+    summary: 'compile messages to finished HTML, text and pictures',
+    load: async () => (await import('./build.js')).build,
+  },
+  {
+    name: 'pack',
+    summary: 'build, and make the package that the platform imports',
+    load: async () => (await import('./pack.js')).pack,
+  },
+  {
+    name: 'inline',
+    summary: 'move styles from style sheets into style attributes',
+    load: async () => (await import('./inline.js')).inline,
+  },
+  {
+    name: 'text',
+    summary: 'write the plain-text version of an HTML file',
+    load: async () => (await import('./text.js')).plainTextOf,
+  },
+  {
+    name: 'convert',
+    summary: 'write the merge tags of finished HTML as another platform does',
+    load: async () => (await import('./convert.js')).convert,
+  },
+  {
+    name: 'images',
+    summary: 'embed, host, bring home or lighten the pictures of finished HTML',
+    load: async () => (await import('./images.js')).images,
+  },
+  {
+    name: 'slice',
+    summary: 'cut a drawn design into slices that are linked one by one',
+    load: async () => (await import('./slice.js')).slice,
+  },
+  {
+    name: 'adopt',
+    summary: 'bring finished HTML from elsewhere into the project',
+    load: async () => (await import('./adopt.js')).adopt,
+  },
+  {
+    name: 'proof',
+    summary: 'send test mails, filled with sample data',
+    load: async () => (await import('./proof.js')).proof,
+  },
+  {
+    name: 'draft',
+    summary: 'make an unsent mail: a file, or in the drafts of a mailbox',
+    load: async () => (await import('./draft.js')).draft,
+  },
+  {
+    name: 'copy',
+    summary: 'put a piece of a message on the clipboard',
+    load: async () => (await import('./copy.js')).copy,
+  },
+  {
+    name: 'dialect',
+    summary: 'what platforms can say, and whether a dialect file is right',
+    load: async () => (await import('./dialect.js')).dialect,
+  },
+  {
+    name: 'standin',
+    summary: 'a simulated mailbox, to send proofs to',
+    load: async () => (await import('./standin.js')).standin,
+  },
+  {
+    name: 'demo',
+    summary: 'build, pack and proof the sample project',
+    load: async () => (await import('./demo.js')).demo,
+  },
+];
