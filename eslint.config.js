@@ -1,59 +1,43 @@
 import tseslint from 'typescript-eslint';
+import borders from './eslint/borders.js';
 
-/** Arrows point one way: cli → project, pictures, mail, standin → core. */
-const outside = (...folders) =>
-  folders.flatMap((folder) => (folder.startsWith('../') ? [`${folder}/*`, `../${folder}/*`] : [`**/${folder}/**`]));
-
-function boundary(files, folders, modules, reason) {
-  const patterns = [
-    { group: outside(...folders), message: reason },
-    ...(modules.length > 0 ? [{ group: modules, message: reason }] : []),
-  ];
-  return { files, rules: { 'no-restricted-imports': ['error', { patterns }] } };
-}
-
-const impure = [
-  'fs',
-  'fs/*',
-  'net',
-  'http',
-  'https',
-  'child_process',
-  'os',
-  'path',
+/** What a pure function cannot have: of these globals each reaches the process, its clock, its network or its terminal. */
+const impureGlobals = [
   'process',
-  'timers',
-  'timers/*',
-  'crypto',
-  'tty',
-  'worker_threads',
+  'console',
+  'Buffer',
+  'global',
+  'globalThis',
+  'performance',
+  'fetch',
+  'setTimeout',
+  'setInterval',
+  'setImmediate',
+  'queueMicrotask',
+  'require',
 ];
-const impureModules = [
-  ...impure,
-  ...impure.map((name) => `node:${name}`),
-  'sharp',
-  'joi',
-  'commander',
-  'fflate',
-  'yaml',
-  'csv-parse',
-  'chokidar',
-];
-const borrowedParsers = {
-  parse5: ['src/core/html/parse.ts', 'src/core/html/markup.ts'],
-  'css-tree': 'src/core/css/css-tree.ts',
-  'css-tree/dist/csstree.esm': 'src/core/css/css-tree.ts',
-  'markdown-it': 'src/core/template/markdown.ts',
-  'csv-parse/sync': 'src/project/data-files.ts',
-  chokidar: 'src/project/watch-project.ts',
-  'postal-mime': 'src/mail/read-mail.ts',
-  nodemailer: 'src/mail/send-mails.ts',
-  'nodemailer/lib/mime-node': 'src/mail/compose-mail.ts',
-  'nodemailer/lib/mime-funcs': 'src/mail/compose-mail.ts',
-  imapflow: 'src/mail/put-draft.ts',
-  'smtp-server': 'src/standin/mailbox.ts',
-};
 
+const clock = [
+  { selector: "NewExpression[callee.name='Date'][arguments.length=0]", message: 'The core has no clock.' },
+  { selector: "CallExpression[callee.name='Date']", message: 'The core has no clock.' },
+  {
+    selector: "MemberExpression[object.name='Date'][property.name='now']",
+    message: 'The core has no clock.',
+  },
+  {
+    selector: "MemberExpression[object.name='Math'][property.name='random']",
+    message: 'The core gives the same for the same.',
+  },
+];
+
+const workingFolder = [
+  {
+    selector: "MemberExpression[object.name='process'][property.name=/^(?:cwd|chdir)$/]",
+    message: 'Only the command line knows the folder that the user is in.',
+  },
+];
+
+// One rule for each group of files: of a rule that is set twice, the last setting would win.
 export default tseslint.config(
   { ignores: ['dist', 'build', 'out', 'node_modules'] },
   ...tseslint.configs.recommended,
@@ -71,79 +55,21 @@ export default tseslint.config(
       'max-depth': ['error', 4],
     },
   },
-  boundary(
-    ['src/core/**/*.ts'],
-    ['project', 'pictures', 'mail', 'standin', 'cli'],
-    impureModules,
-    'The core is pure: no files, network, process, clock or terminal, and nothing from the layers above.',
-  ),
+  {
+    files: ['src/**/*.ts'],
+    plugins: { borders },
+    rules: { 'borders/house': 'error', 'borders/no-circle': 'error', 'max-params': ['error', 5] },
+  },
   {
     files: ['src/core/**/*.ts'],
     rules: {
-      'no-restricted-globals': ['error', 'process', 'console', 'Buffer', 'setTimeout', 'setInterval', 'fetch'],
-      'no-restricted-syntax': [
-        'error',
-        { selector: "NewExpression[callee.name='Date']", message: 'The core has no clock.' },
-      ],
+      'no-restricted-globals': ['error', ...impureGlobals],
+      'no-restricted-syntax': ['error', ...clock],
     },
   },
-  ...coreBoundaries(),
-  boundary(
-    ['src/project/**/*.ts', 'src/pictures/**/*.ts'],
-    ['cli', 'standin'],
-    ['commander'],
-    'Only the command line knows the terminal.',
-  ),
-  boundary(
-    ['src/mail/**/*.ts', 'src/standin/**/*.ts'],
-    ['cli', 'project', 'pictures'],
-    ['commander'],
-    'Mail and stand-ins know no project and no terminal.',
-  ),
-  ...Object.entries(borrowedParsers).map(([name, owner]) => ({
-    files: ['src/**/*.ts'],
-    ignores: [owner].flat(),
-    rules: {
-      '@typescript-eslint/no-restricted-imports': [
-        'error',
-        { paths: [{ name, message: `Only ${[owner].flat().join(' and ')} knows this package.` }] },
-      ],
-    },
-  })),
+  {
+    files: ['src/{mail,pictures,platforms,standins,project}/**/*.ts'],
+    rules: { 'no-restricted-syntax': ['error', ...workingFolder] },
+  },
   { files: ['scripts/**/*.mjs', 'bench/**/*.mjs', 'demo/**/*.mjs'], rules: { 'no-console': 'off' } },
 );
-
-/** Inside the core: source → template, layout, inline, plain text, packages; html, css and merge below; text and findings at the bottom. */
-function coreBoundaries() {
-  const above = {
-    text: ['html', 'css', 'merge', 'inline', 'layout', 'plaintext', 'package', 'source', 'template'],
-    html: ['css', 'merge', 'inline', 'layout', 'plaintext', 'package', 'source', 'template'],
-    css: ['merge', 'inline', 'layout', 'plaintext', 'package', 'source', 'template'],
-    merge: ['css', 'inline', 'layout', 'plaintext', 'package', 'source', 'template'],
-    template: ['css', 'inline', 'layout', 'plaintext', 'package', 'source'],
-    layout: ['inline', 'plaintext', 'package', 'source', 'template'],
-    inline: ['layout', 'plaintext', 'package', 'source', 'template'],
-    plaintext: ['layout', 'inline', 'package', 'source', 'template'],
-    package: ['layout', 'inline', 'plaintext', 'source', 'template'],
-  };
-  // What works on finished HTML alone stands beside all this, and below the compilation of messages.
-  const beside = ['region', 'learn', 'adopt', 'picture', 'slice'];
-  for (const folder of ['text', 'html', 'css', 'merge', 'template', 'layout', 'inline', 'plaintext', 'package'])
-    above[folder].push(...beside);
-  const compilation = ['css', 'inline', 'layout', 'plaintext', 'package', 'source'];
-  Object.assign(above, {
-    picture: ['merge', 'layout', 'plaintext', 'package', 'source', 'template', 'region', 'learn', 'adopt', 'slice'],
-    slice: [...compilation, 'merge', 'template', 'region', 'learn', 'adopt', 'picture'],
-    region: [...compilation, 'learn', 'adopt', 'picture', 'slice'],
-    learn: [...compilation, 'template', 'region', 'adopt', 'picture', 'slice'],
-    adopt: [...compilation, 'template', 'region', 'learn', 'slice'],
-  });
-  return Object.entries(above).map(([folder, forbidden]) =>
-    boundary(
-      [`src/core/${folder}/**/*.ts`],
-      [...forbidden.map((name) => `../${name}`), 'project', 'pictures', 'mail', 'standin', 'cli'],
-      impureModules,
-      `core/${folder} stands below these folders.`,
-    ),
-  );
-}

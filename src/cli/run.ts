@@ -1,6 +1,6 @@
 import { Command, CommanderError } from 'commander';
 import { commands } from './commands/commands.js';
-import type { CommonOptions } from './command.js';
+import type { CommonOptions } from './io/command.js';
 import type { Io } from './io/io.js';
 import { version } from './io/version.js';
 

@@ -1,16 +1,6 @@
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
 import { readMail, type ReadMail } from '../mail/read-mail.js';
-import { listPage, mailPage } from './mail-views.js';
-
-/** A mail that the simulated mailbox keeps. */
-export interface KeptMail {
-  readonly number: number;
-  readonly bytes: Uint8Array;
-  /** Who sent it, and who was to get it, as the envelope says. */
-  readonly sender: string;
-  readonly readers: readonly string[];
-  readonly at: Date;
-}
+import { listPage, mailPage, type KeptMail } from './mail-views.js';
 
 /** What a page answers. */
 interface Answer {

@@ -1,6 +1,15 @@
 import { escapeHtml } from '../core/html/escape.js';
 import { readMail, type ReadMail } from '../mail/read-mail.js';
-import type { KeptMail } from './mail-pages.js';
+
+/** A mail that the simulated mailbox keeps. */
+export interface KeptMail {
+  readonly number: number;
+  readonly bytes: Uint8Array;
+  /** Who sent it, and who was to get it, as the envelope says. */
+  readonly sender: string;
+  readonly readers: readonly string[];
+  readonly at: Date;
+}
 
 const STYLES = `
 :root { color-scheme: light; --ink: #24231f; --faint: #6c6a62; --line: #ddd8cb; --ground: #fbfaf6; --accent: #2f5d50 }

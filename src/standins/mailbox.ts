@@ -1,6 +1,7 @@
 import type { AddressInfo, Server } from 'node:net';
 import { SMTPServer } from 'smtp-server';
-import { mailPages, type KeptMail } from './mail-pages.js';
+import { mailPages } from './mail-pages.js';
+import type { KeptMail } from './mail-views.js';
 
 /** Where the simulated mailbox listens. Port 0 is any that is free. */
 export interface MailboxOptions {

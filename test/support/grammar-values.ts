@@ -1,4 +1,4 @@
-import { lexer } from 'css-tree/dist/csstree.esm';
+import { lexer } from 'css-tree';
 import type { Random } from './random.js';
 
 /** A node of the CSS library's value definition syntax (CSS Values 4, 2), as far as values are drawn from it. */

@@ -1,30 +1,25 @@
+import { CONFIG_FILE } from '../../project/files/project-folder.js';
 import { readFile } from 'node:fs/promises';
 import { basename, extname, join, relative, resolve } from 'node:path';
-import { adoptedMessage, pictureAddresses } from '../../core/dialects/convert/adopted-message.js';
+import { adoptedMessage, pictureAddresses } from '../../core/message/adopted-message.js';
 import { countPictures } from '../../pictures/count-pictures.js';
 import { exitCodeOf, finding, isError, type Finding } from '../../core/findings/finding.js';
-import {
-  convertTags,
-  readTags,
-  type Conversion,
-  type ConversionSetting,
-} from '../../core/dialects/convert/convert-tags.js';
+import { type Conversion } from '../../core/dialects/convert/convert-tags.js';
 import { verdictCounts } from '../../core/dialects/convert/conversion-report.js';
-import { neutralDialect, type Dialect } from '../../core/dialects/dialect.js';
-import { footerEdits } from '../../core/dialects/convert/footer.js';
-import { isTakenOut } from '../../core/dialects/convert/source-edit.js';
-import { convertRegions } from '../../core/dialects/convert/convert-regions.js';
+import { neutralDialect } from '../../core/dialects/dialect.js';
 import { slug } from '../../core/expressions/filters.js';
 import { readForeignMessage, type ForeignMessage } from '../../project/load/adopt-files.js';
-import { CONFIG_FILE, loadConfig, type Config } from '../../project/config/config.js';
+import { loadConfig, type Config } from '../../project/config/config.js';
 import { withFields } from '../../project/config/declare-fields.js';
 import { messageNameProblem, writeNew, type NewFile } from '../../project/new/new-files.js';
 import { writeWhole } from '../../project/files/write-file.js';
-import { allDialects, chosenDialect, recognizedDialect } from '../output/choose-dialect.js';
+import { allDialects } from '../../project/config/dialects.js';
+import { chosenDialect, recognizedDialect } from '../../core/dialects/convert/choose-dialect.js';
+import { convertDocument } from '../../core/dialects/convert/convert-document.js';
 import type { Io } from '../io/io.js';
 import { finishNew } from './new.js';
 import { printFindings } from '../output/print-findings.js';
-import { command, flag, text, textOr, word, type CommonOptions, type Told } from '../command.js';
+import { command, flag, text, textOr, word, type CommonOptions, type Told } from '../io/command.js';
 
 const options = {
   from: textOr('auto', '--from <dialect>', 'the dialect of its tags; auto finds it by them'),
@@ -58,14 +53,16 @@ async function run(options: AdoptOptions, io: Io): Promise<number> {
   if (bad !== null) findings.push(bad);
   const { message, finding: unreadable } = await readForeignMessage(resolve(io.folder, options.file), options.file);
   if (message === null) findings.push(unreadable);
-  const dialects = await allDialects(io, findings);
+  const report = (item: Finding): unknown => findings.push(item);
+  const dialects = await allDialects(io.folder, report);
   if (message === null || findings.some(isError)) return stop();
   const from =
     options.from === 'auto'
-      ? recognizedDialect(message.source, dialects, findings)
-      : chosenDialect(options.from, dialects, findings);
+      ? recognizedDialect(message.source, dialects, report)
+      : chosenDialect(options.from, dialects, report);
   if (from === null) return stop();
-  const converted = convertMessage(message, from, dialects, config, (item) => findings.push(item));
+  const setting = { from, to: neutralDialect, others: dialects, fields: config.fields, answers: null };
+  const converted = convertDocument(message.source, { ...setting, mode: 'keep', footer: null }, report);
   if (converted.text === null || findings.some(isError)) return stop();
   const { pictures, paths } = await picturesOf(message, converted.text, name, findings);
   const text = adoptedMessage({
@@ -89,23 +86,6 @@ async function run(options: AdoptOptions, io: Io): Promise<number> {
     options,
     io,
   );
-}
-
-/** A message in the neutral notation: its tags, its regions, and no badge of the platform that it comes from. */
-function convertMessage(
-  { source }: ForeignMessage,
-  from: Dialect,
-  dialects: readonly Dialect[],
-  config: Config,
-  report: (item: Finding) => void,
-): Conversion {
-  const base: ConversionSetting = { from, to: neutralDialect, others: dialects, fields: config.fields, answers: null };
-  if (from.verbatim) return convertTags(source, base, report);
-  const tags = readTags(source, from, config.fields, () => undefined).map(({ tag }) => tag);
-  const badges = footerEdits(source, { mode: 'keep', from, to: neutralDialect, tags, footer: () => '' });
-  const regions = convertRegions(source, from, neutralDialect, from.delimiters);
-  const edits = [...badges, ...regions.edits.filter(({ span }) => !isTakenOut(span, badges))];
-  return convertTags(source, { ...base, edits }, report);
 }
 
 /** The pictures that came along, under names of their own; where two have the same name, the later one gets a number. */

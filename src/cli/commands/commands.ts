@@ -1,4 +1,4 @@
-import type { CommandDefinition } from '../command.js';
+import type { CommandDefinition } from '../io/command.js';
 
 /** A command, by its line in the help. */
 export interface CommandEntry {

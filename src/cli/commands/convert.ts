@@ -1,6 +1,7 @@
+import { projectFolderOf } from '../../project/files/project-folder.js';
 import { join, resolve } from 'node:path';
 import { textWidth } from '../../project/build/text-width.js';
-import { exitCodeOf, finding, isError, type Finding } from '../../core/findings/finding.js';
+import { exitCodeOf, finding, isError, type Finding, type Report } from '../../core/findings/finding.js';
 import { parseHtml } from '../../core/html/parse.js';
 import {
   conversionJson,
@@ -8,35 +9,26 @@ import {
   verdictCounts,
   type ConvertedFile,
 } from '../../core/dialects/convert/conversion-report.js';
-import { convertTags, readTags, type ConversionSetting } from '../../core/dialects/convert/convert-tags.js';
-import { neutralDialect, platformFieldName, type Dialect, type FooterTexts } from '../../core/dialects/dialect.js';
-import {
-  footerEdits,
-  isHtml,
-  missingSystemValues,
-  usualFooter,
-  footerModes,
-  type FooterMode,
-} from '../../core/dialects/convert/footer.js';
-import { systemValues, type MergeField, type MergeFields } from '../../core/dialects/model.js';
-import { isTakenOut } from '../../core/dialects/convert/source-edit.js';
-import type { LossAnswers } from '../../core/dialects/write/write-tags.js';
+import { neutralDialect, platformFieldName, type Dialect } from '../../core/dialects/dialect.js';
+import { footerModes } from '../../core/dialects/convert/footer.js';
+import { type MergeField } from '../../core/dialects/model.js';
 import { tagRoles } from '../../core/dialects/tag-role.js';
 import { plainText } from '../../core/plaintext/plain-text.js';
-import { convertRegions, type RegionLoss } from '../../core/dialects/convert/convert-regions.js';
 import { sampleRecipient } from '../../core/dialects/sample/fill-sample.js';
 import { sampleAnswers } from '../../core/dialects/sample/sample-answers.js';
 import { SourceText } from '../../core/text/source-text.js';
-import { loadConfig, projectFolderOf, type Config } from '../../project/config/config.js';
+import { loadConfig, type Config } from '../../project/config/config.js';
 import { exists } from '../../project/files/exists.js';
 import { fieldQuestions, readFieldMap } from '../../project/config/field-map.js';
 import { readTextFile } from '../../project/files/text-file.js';
 import { writeWhole } from '../../project/files/write-file.js';
-import { allDialects, chosenDialect, recognizedDialect } from '../output/choose-dialect.js';
+import { allDialects } from '../../project/config/dialects.js';
+import { chosenDialect, recognizedDialect } from '../../core/dialects/convert/choose-dialect.js';
+import { convertDocument, type DocumentConversion } from '../../core/dialects/convert/convert-document.js';
 import { planOutputs, readInputFile, writeOutputs } from '../output/file-outputs.js';
 import type { Io } from '../io/io.js';
 import { countFindings, printFindings } from '../output/print-findings.js';
-import { command, flag, needed, oneOfOr, text, textOr, words, type CommonOptions, type Told } from '../command.js';
+import { command, flag, needed, oneOfOr, text, textOr, words, type CommonOptions, type Told } from '../io/command.js';
 
 const options = {
   to: needed('--to <dialect>', 'the dialect to write'),
@@ -78,27 +70,16 @@ export const convert = command({
   run,
 });
 
-/** What all files are converted with. */
-interface Setting {
-  readonly to: Dialect;
-  readonly dialects: readonly Dialect[];
-  readonly fields: MergeFields;
-  readonly answers: LossAnswers | null;
-  /** The footer to put in, in the neutral notation. */
-  readonly footer: FooterTexts;
-  /** What findings call it. */
-  readonly footerName: string;
-  readonly mode: FooterMode;
-}
-
 async function run(options: ConvertOptions, io: Io): Promise<number> {
   const { plan, findings } = await planOutputs(options.files, options.out, io, (name) => name);
-  const dialects = await allDialects(io, findings);
+  const report = (item: Finding): unknown => findings.push(item);
+  const dialects = await allDialects(io.folder, report);
   const config = await projectConfig(io, findings);
-  const target = chosenDialect(options.to, dialects, findings);
-  const from = options.from === 'auto' ? null : chosenDialect(options.from, dialects, findings);
-  const setting = target === null ? null : await settingFor(target, dialects, config, options, io, findings);
-  if (setting === null || findings.some(isError)) return finish(findings, [], options, io);
+  const target = chosenDialect(options.to, dialects, report);
+  const from = options.from === 'auto' ? null : chosenDialect(options.from, dialects, report);
+  const wanted = target === null ? null : await targetFor(target, config, options, io, report);
+  if (wanted === null || findings.some(isError)) return finish(findings, [], options, io);
+  const footer = config === null ? null : await projectFooter(config, report);
   const converted: ConvertedFile[] = [];
   const texts: string[] = [];
   for (const input of options.files) {
@@ -108,84 +89,38 @@ async function run(options: ConvertOptions, io: Io): Promise<number> {
       continue;
     }
     const { source } = file;
-    const own = from ?? recognizedDialect(source, dialects, findings);
+    const own = from ?? recognizedDialect(source, dialects, report);
     if (own === null) continue;
-    const result = convertFile(source, own, setting, (item) => findings.push(item));
+    const setting = { ...wanted, from: own, others: dialects, footer, mode: options.footer };
+    const result = convertDocument(source, setting, report);
     converted.push({ file: input, source, ...result });
     if (result.text !== null) texts.push(file.hasByteOrderMark ? `\ufeff${result.text}` : result.text);
   }
   await writeReport(converted, options, io, findings);
-  await askForFields(converted, setting, options, io, findings);
+  await askForFields(converted, wanted.to, options, io, findings);
   // Where one file is refused, none is written.
   if (texts.length === options.files.length && !findings.some(isError))
     findings.push(...(await writeOutputs(texts, plan, io)));
   return finish(findings, converted, options, io);
 }
 
-type Converted = Omit<ConvertedFile, 'file' | 'source'>;
-
-/** Converts one file: its footer as it was asked for, and then its tags. */
-function convertFile(source: SourceText, from: Dialect, setting: Setting, report: (item: Finding) => void): Converted {
-  const { to, dialects, fields, answers, mode } = setting;
-  const base: ConversionSetting = { from, to, others: dialects, fields, answers };
-  const tags = readTags(source, from, fields, () => undefined).map(({ tag }) => tag);
-  const footer = (kind: keyof FooterTexts): string => inTarget(setting.footer[kind], setting, report);
-  const isKept = mode === 'keep' && from.name === to.name;
-  const footerChanges = isKept ? [] : footerEdits(source, { mode, from, to, tags, footer });
-  const isSame = from.name === to.name;
-  const regions = isSame ? { edits: [], losses: [] } : convertRegions(source, from, to, from.delimiters);
-  reportRegions(source, regions.losses, to, report);
-  const edits = [...footerChanges, ...regions.edits.filter(({ span }) => !isTakenOut(span, footerChanges))];
-  const result = convertTags(source, { ...base, edits }, report);
-  if (mode === 'keep' && /<body\b/i.test(source.text) && isHtml(source.text))
-    for (const name of missingSystemValues(tags, to)) {
-      const what = (systemValues.get(name) ?? name).replace(/^the /, '');
-      report(finding('footer-missing-converted', { source, span: { start: 0, end: 0 } }, { what, dialect: to.title }));
-    }
-  return result;
-}
-
-/** What of the regions is lost: one finding where the target marks none at all, else one for each. */
-function reportRegions(
-  source: SourceText,
-  losses: readonly RegionLoss[],
-  to: Dialect,
-  report: (item: Finding) => void,
-): void {
-  const [first] = losses;
-  if (first === undefined) return;
-  if (Object.keys(to.regions).length === 0) {
-    const names = losses.map(({ name }) => name).join(', ');
-    report(finding('region-loss', { source, span: first.span }, { dialect: to.title, names }));
-    return;
-  }
-  for (const { span, name, what } of losses)
-    report(finding('region-mark-loss', { source, span }, { name, what, dialect: to.title }));
-}
-
-/** A text of the neutral notation in the target's dialect. */
-function inTarget(text: string, { to, fields, answers, footerName }: Setting, report: (item: Finding) => void): string {
-  const source = new SourceText(footerName, text);
-  return convertTags(source, { from: neutralDialect, to, others: [], fields, answers }, report).text ?? '';
-}
-
-async function settingFor(
+/** The target, the fields and what stands for losses, as the project and the file of field names have them. */
+async function targetFor(
   target: Dialect,
-  dialects: readonly Dialect[],
   config: Config | null,
   options: ConvertOptions,
   io: Io,
-  findings: Finding[],
-): Promise<Setting> {
-  const declared = new Map<string, MergeField>(config?.fields ?? []);
+  report: Report,
+): Promise<Pick<DocumentConversion, 'to' | 'fields' | 'answers'>> {
+  const fields = new Map<string, MergeField>(config?.fields ?? []);
   let to = target;
   const path = options.fields === null ? null : resolve(io.folder, options.fields);
   if (path !== null && options.fields !== null && (await exists(path))) {
     const { map, findings: problems } = await readFieldMap(path, options.fields);
-    findings.push(...problems);
+    problems.forEach(report);
     to = { ...target, fieldNames: { ...target.fieldNames, ...(map?.names ?? {}) } };
     for (const [name, shape] of map?.shapes ?? [])
-      declared.set(name, { sample: undefined, fallback: null, ...declared.get(name), ...shape });
+      fields.set(name, { sample: undefined, fallback: null, ...fields.get(name), ...shape });
   }
   const system = {
     company: config?.sender?.company ?? '',
@@ -193,32 +128,27 @@ async function settingFor(
     year: new Date().getFullYear(),
     unsubscribe: null,
   };
-  const answers = options.allowLoss ? sampleAnswers(sampleRecipient(declared, system, 'en')) : null;
-  const own = config === null ? null : await projectFooter(config, findings);
-  const footer = own ?? usualFooter(to);
-  const footerName = own === null ? 'the usual footer' : (config?.footer?.path ?? '');
-  return { to, dialects, fields: declared, answers, footer, footerName, mode: options.footer };
+  const answers = options.allowLoss ? sampleAnswers(sampleRecipient(fields, system, 'en')) : null;
+  return { to, fields, answers };
 }
 
 /** The footer that the project has for finished HTML; null where it names none. */
-async function projectFooter({ folder, footer }: Config, findings: Finding[]): Promise<FooterTexts | null> {
+async function projectFooter({ folder, footer }: Config, report: Report): Promise<DocumentConversion['footer']> {
   if (footer === null) return null;
   const { file, finding: unreadable } = await readTextFile(join(folder, footer.path), footer.path);
   if (file === null) {
-    findings.push({ ...unreadable, place: footer.place });
+    report({ ...unreadable, place: footer.place });
     return null;
   }
   const html = file.source.text.trim();
   const { doc } = parseHtml(new SourceText(footer.path, html), neutralDialect.delimiters);
-  return {
-    html,
-    text: plainText(doc, {
-      width: 72,
-      links: 'notes',
-      measure: textWidth,
-      tagRole: tagRoles([neutralDialect]),
-    }).trim(),
-  };
+  const text = plainText(doc, {
+    width: 72,
+    links: 'notes',
+    measure: textWidth,
+    tagRole: tagRoles([neutralDialect]),
+  });
+  return { texts: { html, text: text.trim() }, name: footer.path };
 }
 
 /** The configuration of the project around; null where there is none. */
@@ -248,7 +178,7 @@ async function writeReport(
 /** Writes the file that asks how fields are called, where it is not there yet. */
 async function askForFields(
   converted: readonly ConvertedFile[],
-  { to }: Setting,
+  to: Dialect,
   options: ConvertOptions,
   io: Io,
   findings: Finding[],

@@ -7,7 +7,7 @@ import { describeOutcomes } from '../output/outcomes.js';
 import type { Io } from '../io/io.js';
 import { printFindings } from '../output/print-findings.js';
 import { proofMessages } from './proof.js';
-import { command, textOr, type CommonOptions, type Told } from '../command.js';
+import { command, textOr, type CommonOptions, type Told } from '../io/command.js';
 import { ownFile } from '../../project/files/own-files.js';
 import { keepMail } from './standin.js';
 
@@ -88,7 +88,7 @@ async function proofToMailbox(
     smtpPort: 0,
     pagePort: 0,
     received: async (mail) => {
-      if ((await keepMail(mail, folder, io)) !== null) throw new Error('not kept');
+      if ((await keepMail(mail, folder)) !== null) throw new Error('not kept');
     },
   });
   const { smtp } = config.mail;

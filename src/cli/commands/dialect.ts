@@ -1,3 +1,4 @@
+import { projectFolderOf } from '../../project/files/project-folder.js';
 import { basename, resolve } from 'node:path';
 import { textWidth } from '../../project/build/text-width.js';
 import { adviceForName, exitCodeOf, finding, type Finding } from '../../core/findings/finding.js';
@@ -18,10 +19,9 @@ import {
 import { exists } from '../../project/files/exists.js';
 import { writeWhole } from '../../project/files/write-file.js';
 import { readInputFile } from '../output/file-outputs.js';
-import { projectFolderOf } from '../../project/config/config.js';
 import type { Io } from '../io/io.js';
 import { printFindings } from '../output/print-findings.js';
-import { command, group, text, word, words, type CommonOptions, type Told } from '../command.js';
+import { command, group, text, word, words, type CommonOptions, type Told } from '../io/command.js';
 
 const learnOptions = {
   name: text('--name <name>', 'the name of the dialect (default: that of the output file)'),

@@ -7,9 +7,9 @@ import { loadConfig, type Config } from '../../project/config/config.js';
 import { chooseSamples, describeMail, makeMails, sampleNames, type MadeMail } from '../../project/build/make-mails.js';
 import { planOutputs, writeOutputs } from '../output/file-outputs.js';
 import type { Io } from '../io/io.js';
-import { noProgress } from '../output/progress.js';
+import { noProgress } from '../io/progress.js';
 import { countFindings, printFindings } from '../output/print-findings.js';
-import { command, flagWithout, text, textAsList, words, type CommonOptions, type Told } from '../command.js';
+import { command, flagWithout, text, textAsList, words, type CommonOptions, type Told } from '../io/command.js';
 
 const options = {
   to: textAsList('--to <destination>', 'as for this destination (needed where there are several)'),

@@ -13,7 +13,7 @@ import {
   reportRemote,
   type ImagesOptions,
 } from '../output/readdress-files.js';
-import { command, whole, type Told } from '../command.js';
+import { command, whole, type Told } from '../io/command.js';
 
 const options = {
   ...filesOptions,

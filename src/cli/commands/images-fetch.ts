@@ -12,7 +12,7 @@ import {
   secondsRange,
   type ImagesOptions,
 } from '../output/readdress-files.js';
-import { command, flag, text, wholeOr, type Told } from '../command.js';
+import { command, flag, text, wholeOr, type Told } from '../io/command.js';
 import type { Io } from '../io/io.js';
 import { kilobytes } from '../output/tables.js';
 
@@ -69,7 +69,7 @@ async function run(options: FetchOptions, io: Io): Promise<number> {
           continue;
         }
         const target = join(folder, nameOf(picture.name, picture.bytes, picture.bytes, picture.facts.format));
-        const unwritable = await writeWhole(target, picture.bytes, relative(io.folder, target));
+        const unwritable = await writeWhole(target, picture.bytes);
         if (unwritable !== null) {
           report(unwritable);
           continue;

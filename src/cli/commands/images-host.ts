@@ -1,11 +1,12 @@
-import { relative, resolve } from 'node:path';
+import { projectFolderOf } from '../../project/files/project-folder.js';
+import { resolve } from 'node:path';
 import { adviceForName, exitCodeOf, finding, isError, type Finding } from '../../core/findings/finding.js';
 import { shownWidths } from '../../core/pictures/shown-widths.js';
 import { nearestName } from '../../core/text/nearest.js';
 import { countPictures } from '../../pictures/count-pictures.js';
 import { hostPictures, type Hosting, type UploadMemory } from '../../pictures/host-pictures.js';
 import { folderAddress } from '../../pictures/web-address.js';
-import { loadConfig, projectFolderOf } from '../../project/config/config.js';
+import { loadConfig } from '../../project/config/config.js';
 import { resolveHosting } from '../../project/config/config-images.js';
 import { digestOf } from '../../project/files/digest.js';
 import { carriedPictures, mediaTypeOf } from '../../project/load/message-pictures.js';
@@ -19,7 +20,7 @@ import {
   secondsRange,
   type ImagesOptions,
 } from '../output/readdress-files.js';
-import { command, oneOfOr, text, wholeOr, type Told } from '../command.js';
+import { command, oneOfOr, text, wholeOr, type Told } from '../io/command.js';
 import type { Io } from '../io/io.js';
 import { printFindings } from '../output/print-findings.js';
 
@@ -91,7 +92,7 @@ async function run(options: HostOptions, io: Io): Promise<number> {
     const result = await hostPictures(files, hosting, {
       memory,
       digest: digestOf,
-      write: (path, bytes) => writeWhole(path, bytes, relative(io.folder, path)),
+      write: writeWhole,
       done: (path, url, how) => say(`${how}  ${path.split('/').at(-1) ?? path}  ${url}`),
     });
     result.findings.forEach(report);

@@ -1,4 +1,4 @@
-import { join, relative, resolve } from 'node:path';
+import { join, resolve } from 'node:path';
 import { shownWidths } from '../../core/pictures/shown-widths.js';
 import { countPictures } from '../../pictures/count-pictures.js';
 import { carriedPictures, titleOf, type CarriedPicture } from '../../project/load/message-pictures.js';
@@ -15,7 +15,7 @@ import {
   reportRemote,
   type ImagesOptions,
 } from '../output/readdress-files.js';
-import { command, text, whole, type Told } from '../command.js';
+import { command, text, whole, type Told } from '../io/command.js';
 
 const options = {
   ...filesOptions,
@@ -49,7 +49,7 @@ async function run(options: ShrinkOptions, io: Io): Promise<number> {
     const addresses = new Map<string, string>();
     for (const [path, { name, bytes }] of carried) {
       const target = join(folder, name);
-      const problem = options.dryRun ? null : await writeWhole(target, bytes, relative(io.folder, target));
+      const problem = options.dryRun ? null : await writeWhole(target, bytes);
       if (problem !== null) report(problem);
       else addresses.set(path, pathTo(target, outFolder));
     }

@@ -1,4 +1,4 @@
-import { group } from '../command.js';
+import { group } from '../io/command.js';
 import { embed } from './images-embed.js';
 import { fetchPictures } from './images-fetch.js';
 import { host } from './images-host.js';

@@ -1,4 +1,4 @@
-import { dirname, relative, resolve } from 'node:path';
+import { dirname, resolve } from 'node:path';
 import { attribute, elementsOf, type Doc, type ElementNode } from '../../core/html/tree.js';
 import { exitCodeOf, finding, type Finding } from '../../core/findings/finding.js';
 import { parseHtml } from '../../core/html/parse.js';
@@ -12,7 +12,7 @@ import { readTextFile } from '../../project/files/text-file.js';
 import { planOutputs, readInputFile, writeOutputs } from '../output/file-outputs.js';
 import type { Io } from '../io/io.js';
 import { printFindings } from '../output/print-findings.js';
-import { command, flag, oneOfOr, text, texts, words, type CommonOptions, type Told } from '../command.js';
+import { command, flag, oneOfOr, text, texts, words, type CommonOptions, type Told } from '../io/command.js';
 
 const options = {
   out: text('--out <path>', 'the output file, or the folder for several (default: standard output)'),
@@ -52,7 +52,7 @@ async function run(options: InlineOptions, io: Io): Promise<number> {
   const findings: Finding[] = [];
   const results: string[] = [];
   for (const input of options.files) {
-    const result = await inlineFile(input, added.sheets, delimiters, options, io, findings);
+    const result = await inlineFile(input, { ...options, added: added.sheets, delimiters }, io, findings);
     if (result !== null) results.push(result);
   }
   if (results.length === options.files.length) findings.push(...(await writeOutputs(results, plan, io)));
@@ -70,11 +70,16 @@ async function readAdded(paths: readonly string[], io: Io): Promise<{ sheets: Sh
   return { sheets, findings };
 }
 
+/** What all files are inlined with. */
+interface InlineTask extends InlineOptions {
+  /** Style sheets to add before those of each document. */
+  readonly added: readonly SheetFile[];
+  readonly delimiters: readonly TagDelimiters[];
+}
+
 async function inlineFile(
   input: string,
-  added: readonly SheetFile[],
-  delimiters: readonly TagDelimiters[],
-  options: InlineOptions,
+  { added, delimiters, keepHead, unused }: InlineTask,
   io: Io,
   findings: Finding[],
 ): Promise<string | null> {
@@ -86,12 +91,11 @@ async function inlineFile(
   const report = (item: Finding): unknown => findings.push(item);
   const { doc } = parseHtml(file.source, delimiters);
   const folder = input === '-' ? io.folder : dirname(resolve(io.folder, input));
-  const linked = await readLinked(doc, folder, io, report);
+  const linked = await readLinked(doc, folder, report);
   const sheets = readSheets(doc, added, (element) => linked.get(element) ?? null, report);
   const said: Finding[] = [];
-  const inlined = inlineStyles({ doc, sheets, keepHead: options.keepHead }, (item) => said.push(item));
-  const text =
-    options.unused === 'drop' ? dropUnused(new SourceText(file.source.name, inlined), delimiters, report) : inlined;
+  const inlined = inlineStyles({ doc, sheets, keepHead }, (item) => said.push(item));
+  const text = unused === 'drop' ? dropUnused(new SourceText(file.source.name, inlined), delimiters, report) : inlined;
   // What is dropped may bring the file below the size at which it would be clipped.
   findings.push(...said.filter(({ code }) => code !== 'html-clipped' || isClipped(text)));
   return file.hasByteOrderMark ? `\ufeff${text}` : text;
@@ -101,7 +105,6 @@ async function inlineFile(
 async function readLinked(
   doc: Doc,
   folder: string,
-  io: Io,
   report: (item: Finding) => unknown,
 ): Promise<Map<ElementNode, SheetFile>> {
   const sheets = new Map<ElementNode, SheetFile>();
@@ -114,7 +117,7 @@ async function readLinked(
       continue;
     }
     const full = resolve(folder, path.replace(/[?#].*$/, ''));
-    const { file, finding: problem } = await readTextFile(full, relative(io.folder, full));
+    const { file, finding: problem } = await readTextFile(full);
     if (file !== null) sheets.set(element, { source: file.source, base: path.replace(/[^/]*$/, '') });
     else report(problem.code === 'file-missing' ? finding('style-sheet-missing', place, { path }) : problem);
   }

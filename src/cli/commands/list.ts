@@ -4,7 +4,7 @@ import { loadConfig } from '../../project/config/config.js';
 import { listMessages, type ListedMessage } from '../../project/build/list-messages.js';
 import type { Io } from '../io/io.js';
 import { printFindings } from '../output/print-findings.js';
-import { command, flag, text, type CommonOptions, type Told } from '../command.js';
+import { command, flag, text, type CommonOptions, type Told } from '../io/command.js';
 
 const options = {
   topic: text('--topic <name>', 'only messages of this topic'),

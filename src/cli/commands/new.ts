@@ -23,7 +23,7 @@ import {
   type OptionDeclaration,
   type OptionDeclarations,
   type Told,
-} from '../command.js';
+} from '../io/command.js';
 
 const force = (what: string): OptionDeclaration<boolean> => flag('--force', `write over ${what} there`);
 

@@ -1,5 +1,5 @@
 import { packageShapes } from '../../core/packages/shape-names.js';
-import { command, oneOf } from '../command.js';
+import { command, oneOf } from '../io/command.js';
 import { buildOptions, buildTask, messagesArgument } from './build.js';
 
 /** `pack`. */

@@ -6,9 +6,9 @@ import { loadConfig, type Config } from '../../project/config/config.js';
 import { mailAddress } from '../../project/config/config-schema.js';
 import { chooseSamples, describeMail, makeMails, type MadeMail } from '../../project/build/make-mails.js';
 import type { Io } from '../io/io.js';
-import { noProgress } from '../output/progress.js';
+import { noProgress } from '../io/progress.js';
 import { countFindings, printFindings } from '../output/print-findings.js';
-import { command, textAsList, texts, words, type CommonOptions, type Told } from '../command.js';
+import { command, textAsList, texts, words, type CommonOptions, type Told } from '../io/command.js';
 
 const options = {
   to: textAsList('--to <destination>', 'as for this destination (needed where there are several)'),

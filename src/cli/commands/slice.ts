@@ -1,3 +1,4 @@
+import { projectFolderOf } from '../../project/files/project-folder.js';
 import { readFile, stat } from 'node:fs/promises';
 import { basename, dirname, extname, join, relative, resolve } from 'node:path';
 import { exitCodeOf, finding, isError, type Finding } from '../../core/findings/finding.js';
@@ -7,7 +8,7 @@ import { noDefaults } from '../../core/message/read-message.js';
 import { drawOverview } from '../../pictures/draw-overview.js';
 import { readPixels, readStillPicture } from '../../pictures/cut-picture.js';
 import { noMail } from '../../project/config/config-mail.js';
-import { loadConfig, projectFolderOf, type Config } from '../../project/config/config.js';
+import { loadConfig, type Config } from '../../project/config/config.js';
 import { buildSlices, type BuiltSlices } from '../../project/build/build-slices.js';
 import { boundsOf } from '../../project/load/finished-pictures.js';
 import { proposeSlices } from '../../pictures/propose-slices.js';
@@ -15,7 +16,7 @@ import { readFailure } from '../../project/files/text-file.js';
 import { writeWhole } from '../../project/files/write-file.js';
 import type { Io } from '../io/io.js';
 import { printFindings } from '../output/print-findings.js';
-import { command, flag, text, whole, word, type CommonOptions, type Told } from '../command.js';
+import { command, flag, text, whole, word, type CommonOptions, type Told } from '../io/command.js';
 import { kilobytes } from '../output/tables.js';
 
 const options = {
@@ -98,7 +99,7 @@ async function propose({ path, bytes, config, report }: SliceTask, options: Slic
     [planFile, text],
     [overviewFile, overview],
   ] as const) {
-    const problem = await writeWhole(file, content, shown(file));
+    const problem = await writeWhole(file, content);
     if (problem !== null) return void report(problem);
   }
   if (options.quiet) return;
@@ -129,7 +130,7 @@ async function cut(
     [overviewFile, overview],
   ];
   for (const [file, content] of files) {
-    const problem = await writeWhole(file, content, relative(io.folder, file));
+    const problem = await writeWhole(file, content);
     if (problem !== null) return void report(problem);
   }
   if (options.quiet) return;

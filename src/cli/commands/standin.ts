@@ -2,10 +2,10 @@ import { resolve } from 'node:path';
 import { exitCodeOf, finding, type Finding } from '../../core/findings/finding.js';
 import { writeWhole } from '../../project/files/write-file.js';
 import { startMailbox, type RunningMailbox } from '../../standins/mailbox.js';
-import type { KeptMail } from '../../standins/mail-pages.js';
+import type { KeptMail } from '../../standins/mail-views.js';
 import type { Io } from '../io/io.js';
 import { printFindings } from '../output/print-findings.js';
-import { command, text, wholeOr, type CommonOptions, type Told } from '../command.js';
+import { command, text, wholeOr, type CommonOptions, type Told } from '../io/command.js';
 import { kilobytes } from '../output/tables.js';
 
 /** Every port there is, and 0 for one that is free. */
@@ -32,7 +32,7 @@ export const standin = command({
 async function run(options: StandinOptions, io: Io): Promise<number> {
   const { quiet, keep, color } = options;
   const received = async (mail: KeptMail): Promise<void> => {
-    const problem = keep === null ? null : await keepMail(mail, resolve(io.folder, keep), io);
+    const problem = keep === null ? null : await keepMail(mail, resolve(io.folder, keep));
     if (problem !== null) {
       printFindings([problem], io, color);
       throw new Error('not kept');
@@ -68,7 +68,7 @@ async function start(options: Parameters<typeof startMailbox>[0]): Promise<Start
 }
 
 /** Writes a mail into a folder, under its number. */
-export function keepMail(mail: KeptMail, folder: string, io: Io): Promise<Finding | null> {
+export function keepMail(mail: KeptMail, folder: string): Promise<Finding | null> {
   const path = resolve(folder, `mail-${String(mail.number).padStart(3, '0')}.eml`);
-  return writeWhole(path, mail.bytes, io.shown(path));
+  return writeWhole(path, mail.bytes);
 }

@@ -7,7 +7,7 @@ import { knownDelimiters } from '../../project/config/delimiters.js';
 import { planOutputs, readInputFile, writeOutputs } from '../output/file-outputs.js';
 import type { Io } from '../io/io.js';
 import { printFindings } from '../output/print-findings.js';
-import { command, oneOfOr, text, wholeOr, words, type CommonOptions, type Told } from '../command.js';
+import { command, oneOfOr, text, wholeOr, words, type CommonOptions, type Told } from '../io/command.js';
 
 const options = {
   out: text('--out <path>', 'the output file, or the folder for several (default: standard output)'),

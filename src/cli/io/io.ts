@@ -1,6 +1,6 @@
 import { rmSync } from 'node:fs';
 import { relative } from 'node:path';
-import { noProgress, progressBar, type ProgressView } from '../output/progress.js';
+import { noProgress, progressBar, type ProgressView } from './progress.js';
 import { pendingFiles } from '../../project/files/write-file.js';
 
 /** What a command may touch of the process that runs it. */
@@ -49,7 +49,7 @@ export function processIo(): Io {
       const { toClipboard } = await import('./clipboard.js');
       return toClipboard(text, process.env, process.platform, (sequence) => process.stdout.write(sequence));
     },
-    shown: (path) => relative(process.cwd(), path),
+    shown: (path) => relative(process.cwd(), path) || path,
     progress: async () => (process.stderr.isTTY ? progressBar(process.stderr) : noProgress),
     stopped: () =>
       new Promise((resolve) => {

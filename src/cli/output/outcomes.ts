@@ -1,5 +1,5 @@
 import { dirname, relative } from 'node:path';
-import type { BuildOutcome } from '../../project/build/build.js';
+import type { BuildOutcome } from '../../project/build/outcome.js';
 import { kilobytes } from './tables.js';
 
 /** So many outputs that were not built are named; of more there is the number. */

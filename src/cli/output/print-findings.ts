@@ -1,3 +1,4 @@
+import { isAbsolute } from 'node:path';
 import { styleText } from 'node:util';
 import { textWidth } from '../../project/build/text-width.js';
 import { renderFinding, plainPaint, type Emphasis, type Paint } from '../../core/findings/code-frame.js';
@@ -22,7 +23,12 @@ export function printFindings(findings: readonly Finding[], io: Io, color: boole
   const paint: Paint = color
     ? (text, emphasis) => styleText(colors[emphasis], text, { validateStream: false })
     : plainPaint;
-  for (const item of findings.slice(0, MOST_PRINTED)) io.err(`${renderFinding(item, paint, textWidth)}\n\n`);
+  const nameOf = (name: string): string => (isAbsolute(name) ? io.shown(name) : name);
+  for (const item of findings.slice(0, MOST_PRINTED)) {
+    // Files are known by their full paths, and shown from the folder that the user is in.
+    const data = Object.fromEntries(Object.entries(item.data).map(([key, value]) => [key, nameOf(value)]));
+    io.err(`${renderFinding({ ...item, data }, { paint, width: textWidth, nameOf })}\n\n`);
+  }
   const more = findings.slice(MOST_PRINTED);
   if (more.length > 0) io.err(`… and ${countFindings(more)} more.\n\n`);
 }

@@ -12,7 +12,7 @@ import { boundsOf, readFinishedPictures, type FinishedPictures } from '../../pro
 import { planOutputs, readInputFile, writeOutputs, type OutputPlan } from './file-outputs.js';
 import type { Io } from '../io/io.js';
 import { printFindings } from './print-findings.js';
-import { flag, text, words, type CommonOptions, type Told } from '../command.js';
+import { flag, text, words, type CommonOptions, type Told } from '../io/command.js';
 
 /** What all commands on the pictures of finished HTML take. */
 export const filesArgument = words('<file.html...>', 'files of finished HTML; - reads standard input');

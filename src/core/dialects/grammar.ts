@@ -229,7 +229,7 @@ class Parser {
 
   private prefixed(level: Level, index: number, at: number): { node: Node; end: number } | null {
     for (const rule of level.prefix) {
-      const found = this.pieces(rule, 0, at, new Map(), index, index);
+      const found = this.pieces(rule, { from: 0, at, parts: new Map() }, index);
       if (found !== null) return this.extended(level, index, this.nodeOf(rule, found.parts, at, found.end), found.end);
     }
     return null;
@@ -256,19 +256,21 @@ class Parser {
       const [first] = rule.pieces;
       if (first === undefined || !('hole' in first) || rule.pieces.length === 1) continue;
       const parts = new Map([[first.hole, left]]);
-      const found = this.pieces(rule, 1, at, parts, index, level.associates === 'right' ? index : index + 1);
+      const found = this.pieces(rule, { from: 1, at, parts }, level.associates === 'right' ? index : index + 1);
       if (found !== null)
         return { node: this.nodeOf(rule, found.parts, left.span.start - this.#offset, found.end), end: found.end };
     }
     return null;
   }
 
+  /**
+   * Reads what is left of a rule's pieces.
+   * @param begun the piece to go on with, where it begins, and what has been read before it
+   * @param lastLevel the level that binds a value at the rule's end
+   */
   private pieces(
     rule: Rule,
-    from: number,
-    at: number,
-    parts: Map<string, Node>,
-    level: number,
+    { from, at, parts }: { readonly from: number; readonly at: number; readonly parts: Map<string, Node> },
     lastLevel: number,
   ): { parts: Map<string, Node>; end: number } | null {
     let end = at;
@@ -284,7 +286,7 @@ class Parser {
         const isLast = index === rule.pieces.length - 1;
         // The value behind a prefix binds as its level does; what literals enclose may be anything.
         const isText = piece.hole === 'format' || piece.hole === 'text';
-        const inner = isText ? this.operand(end) : this.level(isLast ? (from === 0 ? level : lastLevel) : 0, end);
+        const inner = isText ? this.operand(end) : this.level(isLast ? lastLevel : 0, end);
         if (inner === null) return null;
         if (isText && (inner.node.kind !== 'leaf' || inner.node.what !== 'text')) return null;
         parts.set(piece.hole, inner.node);

@@ -12,27 +12,33 @@ export type Paint = (text: string, emphasis: Emphasis) => string;
 /** A painter that leaves everything plain. */
 export const plainPaint: Paint = (text) => text;
 
-/**
- * A finding as lines of text: place, severity, code and sentence; the source line with a caret; the remedy.
- * @param width measures how many terminal cells a text takes
- */
-export function renderFinding(item: Finding, paint: Paint, width: (text: string) => number): string {
+/** How findings are shown. */
+export interface FindingView {
+  readonly paint: Paint;
+  /** Measures how many terminal cells a text takes. */
+  readonly width: (text: string) => number;
+  /** What a file is called, by the name of its source. */
+  readonly nameOf: (name: string) => string;
+}
+
+/** A finding as lines of text: place, severity, code and sentence; the source line with a caret; the remedy. */
+export function renderFinding(item: Finding, { paint, width, nameOf }: FindingView): string {
   const severity = severityOf(item);
   const head = [
-    ...(item.place === null ? [] : [paint(placeLabel(item.place), 'place')]),
+    ...(item.place === null ? [] : [paint(placeLabel(item.place, nameOf), 'place')]),
     paint(severity, severity),
     paint(item.code, 'code'),
     reasonOf(item),
   ].join('  ');
   const frame = item.place === null ? [] : codeFrame(item.place, paint, width);
-  const used = (item.uses ?? []).map((use) => `  used at ${placeLabel(use)}`);
+  const used = (item.uses ?? []).map((use) => `  used at ${placeLabel(use, nameOf)}`);
   return [head, ...frame, ...used, `  fix: ${fixOf(item)}`].join('\n');
 }
 
 /** `file:line:column`, as editors and terminals link it. */
-export function placeLabel(place: Place): string {
+export function placeLabel(place: Place, nameOf: FindingView['nameOf'] = (name) => name): string {
   const { line, column } = place.source.lineColumn(place.span.start);
-  return `${place.source.name}:${line}:${column}`;
+  return `${nameOf(place.source.name)}:${line}:${column}`;
 }
 
 function codeFrame(place: Place, paint: Paint, width: (text: string) => number): string[] {

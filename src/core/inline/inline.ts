@@ -73,7 +73,7 @@ export function inlineStyles(input: InlineInput, report: Report): string {
   const readAttributes = attributesReadBy(rules, reading);
   const edits = [
     ...reading.styled.flatMap((element) =>
-      elementEdits(element, doc, plan, restatement.classes.get(element) ?? null, readAttributes, report),
+      elementEdits(element, { doc, plan, classes: restatement.classes, readAttributes }, report),
     ),
     ...headEdits({
       doc,
@@ -485,15 +485,23 @@ function attributesReadBy(rules: readonly StyleRule[], reading: Reading): Readon
   return names;
 }
 
+/** What is decided for all elements. */
+interface ElementWork {
+  readonly doc: Doc;
+  readonly plan: Plan;
+  /** The classes that elements get, for rules that are made for them. */
+  readonly classes: ReadonlyMap<StyledElement, string>;
+  /** Attributes that selectors ask for: they must not appear where they were not. */
+  readonly readAttributes: ReadonlySet<string>;
+}
+
 function elementEdits(
   styled: StyledElement,
-  doc: Doc,
-  plan: Plan,
-  className: string | null,
-  readAttributes: ReadonlySet<string>,
+  { doc, plan, classes, readAttributes }: ElementWork,
   report: Report,
 ): Edit[] {
   const { element, inline, hasTag } = styled;
+  const className = classes.get(styled) ?? null;
   if (!hasTag) return [];
   const marked: ReadonlySet<InlineEntry> = plan.marked.get(styled) ?? new Set();
   const isNew = (entry: InlineEntry): boolean =>

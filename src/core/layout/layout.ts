@@ -16,16 +16,17 @@ import { fourValues } from './boxes/box-style.js';
 import { checkFonts, completeStack, usedFonts, type WebFont } from './boxes/fonts.js';
 import { edgeIn, lengthIn, styleIn } from './boxes/boxes.js';
 import { pixelsOf } from '../css/values/value.js';
-import { DESKTOP_VIEWPORT, forStates, type EmitContext, type PictureSize, type Surroundings } from './cells/emit.js';
+import { DESKTOP_VIEWPORT, forStates, type EmitContext, type PictureSize, type Room } from './content/room.js';
+import { emitBoxTable, emitCell } from './cells/cell.js';
 import { emitFlow } from './cells/flow.js';
-import { standsInRaw } from './cells/native.js';
+import { standsInRaw } from './content/native.js';
 import { closedSides, collapseMargins } from './boxes/margins.js';
 import { element, layoutTable, style, tableRow, type OutElement, type Style } from './print/output.js';
 import { printNodes, printStyle, type Writer } from './print/print.js';
 import { statesBetween, type WidthState } from './boxes/states.js';
 import { addVariant, mergeVariant } from './print/merge-variant.js';
 import { judgeDeclaration } from './support.js';
-import { fullText } from './boxes/text-style.js';
+import { fullText } from './print/text-style.js';
 import { appliesIn, isOwnHover, readCondition, variantsOf, type Variant } from './boxes/variants.js';
 
 /** What the layout of a message needs. */
@@ -314,12 +315,14 @@ function emitPage(body: IndexedElement, width: number, context: EmitContext): Pa
     (child) =>
       pixelsOf(styleIn(child, 0).get('max-width')) !== null || pixelsOf(styleIn(child, 0).get('width')) !== null,
   );
-  const room = (viewport: number): number => (viewport === DESKTOP_VIEWPORT && !bounded ? width : viewport);
-  const around: Surroundings = {
+  const available = (viewport: number): number => (viewport === DESKTOP_VIEWPORT && !bounded ? width : viewport);
+  const room: Room = {
+    ...context,
+    make: { cell: emitCell, table: emitBoxTable },
     text: null,
-    widthAt: (viewport, state) => room(viewport) - sideSpace(box, state, 'left') - sideSpace(box, state, 'right'),
+    widthAt: (viewport, state) => available(viewport) - sideSpace(box, state, 'left') - sideSpace(box, state, 'right'),
   };
-  const content = emitFlow([...childrenOf(box)], box, context, around, (state) => closedSides(box, state));
+  const content = emitFlow([...childrenOf(box)], box, room, (state) => closedSides(box, state));
   const spacings = forStates(context, (state) =>
     collapseMargins([box], state, { top: true, bottom: true }, () => true),
   );

@@ -7,7 +7,7 @@ import { escapeAttribute, escapeText } from '../html/escape.js';
 import { replaceSentinels } from '../html/tags.js';
 import { firstElement, textContent } from '../html/tree.js';
 import { compileLayout, type CompiledLayout } from '../layout/layout.js';
-import type { PictureSize } from '../layout/cells/emit.js';
+import type { PictureSize } from '../layout/content/room.js';
 import { declaredFonts, fontFaceRules, fontHead, type WebFont } from '../layout/boxes/fonts.js';
 import { withPicturePaths, type Writer } from '../layout/print/print.js';
 import type { SourceText } from '../text/source-text.js';

@@ -7,8 +7,7 @@ import { checkBlocks, checkNames, readNeutralTags, withDeclaredFallbacks } from 
 import { shownLink } from '../plaintext/links.js';
 import type { SourceText } from '../text/source-text.js';
 import { spanAt, type Span } from '../text/span.js';
-import type { CompiledMessage } from './compile-message.js';
-import type { MessageSetting } from './read-message.js';
+import type { MessageSetting, MessageSource } from './read-message.js';
 
 /** A plain-text version that an author wrote: `messages/<name>.txt`. */
 export interface OwnText {
@@ -66,12 +65,12 @@ function withoutEnd(found: string): string {
 }
 
 /** Reports where a text version and its message have come out of step: links, and what merge tags print. */
-export function checkOwnText(own: OwnText, message: CompiledMessage, report: Report): void {
+export function checkOwnText(own: OwnText, message: { readonly source: MessageSource }, report: Report): void {
   checkLinks(own, message, report);
   checkTags(own, message, report);
 }
 
-function checkLinks(own: OwnText, { source: { doc, tags } }: CompiledMessage, report: Report): void {
+function checkLinks(own: OwnText, { source: { doc, tags } }: { readonly source: MessageSource }, report: Report): void {
   const text = asWritten(own.text, own.tags);
   const named: string[] = [];
   withAddresses(own.text, (address) => {
@@ -111,7 +110,7 @@ function sameAddress(a: string, b: string): boolean {
   return a.replace(/\/$/, '') === b.replace(/\/$/, '');
 }
 
-function checkTags(own: OwnText, { source }: CompiledMessage, report: Report): void {
+function checkTags(own: OwnText, { source }: { readonly source: MessageSource }, report: Report): void {
   const body = source.tags.filter(({ place }) => !isInHead(source.doc.source.text, place.span));
   const [inText, inMessage] = [printed(own.tags), printed(body)];
   for (const [name, place] of inMessage)

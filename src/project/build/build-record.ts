@@ -1,7 +1,7 @@
 import { readFile } from 'node:fs/promises';
 import { join, relative } from 'node:path';
 import type { Finding } from '../../core/findings/finding.js';
-import type { BuildOutcome } from './build.js';
+import type { BuildOutcome } from './outcome.js';
 import { digestOf } from '../files/digest.js';
 import type { MessageInputs } from './visit-messages.js';
 import { writeWhole } from '../files/write-file.js';
@@ -54,7 +54,7 @@ export async function writeBuildRecord(
     destinations: Object.fromEntries([...destinations].map(([name, messages]) => [name, Object.fromEntries(messages)])),
   };
   const path = join(outFolder, RECORD_FILE);
-  return writeWhole(path, `${JSON.stringify(content, null, 2)}\n`, relative(process.cwd(), path));
+  return writeWhole(path, `${JSON.stringify(content, null, 2)}\n`);
 }
 
 /** Messages of which all editions were written. */

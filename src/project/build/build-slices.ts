@@ -40,8 +40,7 @@ export async function buildSlices(request: SliceRequest, given: Report): Promise
   };
   const files = new FileLog();
   const folder = dirname(path);
-  const shownPlan = relative(process.cwd(), request.plan);
-  const { file, finding: unreadable } = await files.text(request.plan, shownPlan);
+  const { file, finding: unreadable } = await files.text(request.plan);
   if (file === null) {
     report(unreadable);
     return null;

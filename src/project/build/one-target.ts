@@ -1,5 +1,5 @@
 import { finding, type Finding } from '../../core/findings/finding.js';
-import type { Target } from './visit-messages.js';
+import type { Target } from './target.js';
 
 /** The one destination that is meant; where there are several, the user is asked. */
 export function oneTarget(targets: readonly Target[], findings: Finding[]): readonly Target[] {

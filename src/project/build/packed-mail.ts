@@ -5,10 +5,11 @@ import { renderSample } from '../../core/message/render-message.js';
 import type { SampleRecipient } from '../../core/dialects/sample/fill-sample.js';
 import { composeMail, headerProblems } from '../../mail/compose-mail.js';
 import type { MailPicture, OutgoingMail } from '../../mail/mail.js';
-import { builtPictures, renderEdition, renderInput } from './build-edition.js';
+import { builtPictures, renderEdition, renderInput } from './render-edition.js';
 import type { PlacedPictures } from './place-pictures.js';
 import type { PreparedEdition } from './prepare-message.js';
-import type { EditionTask, Target } from './visit-messages.js';
+import type { EditionTask } from './visit-messages.js';
+import type { Target } from './target.js';
 
 /** What a message is made a mail for. */
 export interface MailWish {

@@ -1,4 +1,3 @@
-import { relative } from 'node:path';
 import { finding, isError, type Finding, type Report } from '../../core/findings/finding.js';
 import type { PictureFacts } from '../../core/packages/manifest.js';
 import type { PackageFile } from '../../core/packages/package-file.js';
@@ -10,7 +9,7 @@ import { digestOf } from '../files/digest.js';
 import { mediaTypeOf, type CarriedPicture } from '../load/message-pictures.js';
 import type { Environment } from '../config/settings.js';
 import { uploadMemory } from './upload-record.js';
-import type { Target } from './visit-messages.js';
+import type { Target } from './target.js';
 import { writeWhole } from '../files/write-file.js';
 
 /** What the pictures of an output came to, for the line that tells of it. */
@@ -124,14 +123,13 @@ export class PicturePlacer {
   ): void {
     if (pictures.length === 0) return;
     const count = countPictures(pictures.length);
-    const shown = relative(process.cwd(), folder);
     const { mode, baseUrl } = destination.images;
     if (mode === 'embed') {
       const size = sum(pictures.map(({ bytes }) => bytes.length)) / 1024;
       report(finding('pictures-embedded', null, { count, size: size.toFixed(1) }));
     }
     if (mode === 'library' && baseUrl === null)
-      report(finding('pictures-library', null, { count, folder: shown, dialect: dialect.title }));
+      report(finding('pictures-library', null, { count, folder, dialect: dialect.title }));
   }
 
   private hostingOf(destination: Target['destination']): { hosting: Hosting | null; findings: Finding[] } {
@@ -166,7 +164,7 @@ export class PicturePlacer {
       {
         memory: await this.#memory,
         digest: digestOf,
-        write: (path, bytes) => writeWhole(path, bytes, relative(process.cwd(), path)),
+        write: writeWhole,
         done: () => undefined,
       },
     );
@@ -178,8 +176,7 @@ export class PicturePlacer {
     if (result.findings.some(isError)) return null;
     if (hosting.upload === null && pictures.length > 0) {
       const count = countPictures(pictures.length);
-      const shown = relative(process.cwd(), folder);
-      report(finding('host-by-hand', null, { count, folder: shown, url: `${hosting.baseUrl}${message}/` }));
+        report(finding('host-by-hand', null, { count, folder, url: `${hosting.baseUrl}${message}/` }));
     }
     const urls = new Map(pictures.map((picture) => [picture.name, this.#hosted.get(keyOf(picture)) ?? '']));
     return { urls, uploaded: result.uploaded };

@@ -1,5 +1,5 @@
 import { readFile } from 'node:fs/promises';
-import { join, relative } from 'node:path';
+import { join } from 'node:path';
 import type { UploadMemory } from '../../pictures/host-pictures.js';
 import { writeWhole } from '../files/write-file.js';
 
@@ -27,7 +27,7 @@ export async function uploadMemory(folder: string): Promise<UploadMemory> {
           sorted([...uploads].map(([base, urls]) => [base, Object.fromEntries(sorted([...urls]))])),
         ),
       };
-      return writeWhole(path, `${JSON.stringify(record, null, 2)}\n`, relative(process.cwd(), path));
+      return writeWhole(path, `${JSON.stringify(record, null, 2)}\n`);
     },
   };
 }

@@ -1,12 +1,14 @@
+import { CONFIG_FILE } from '../files/project-folder.js';
 import { basename, join } from 'node:path';
 import { adviceForName, atOrigin, finding, isError, withoutRepeats, type Finding } from '../../core/findings/finding.js';
 import type { Dialect } from '../../core/dialects/dialect.js';
 import { nearestName } from '../../core/text/nearest.js';
-import { CONFIG_FILE, type Config, type Destination } from '../config/config.js';
+import { type Config, type Destination } from '../config/config.js';
 import { dialectNames, loadDialect } from '../config/dialects.js';
 import { FileLog } from '../files/file-log.js';
 import { htmlNames, isPartName, loadMessage, messageFiles, type MessageFile } from '../load/load-message.js';
 import { PicturePlacer } from './place-pictures.js';
+import type { Target } from './target.js';
 import { MessagePreparer, type Edition, type PreparedEdition } from './prepare-message.js';
 
 /** Which messages to go through, for which destinations. */
@@ -16,12 +18,6 @@ export interface VisitRequest {
   readonly messages: readonly string[];
   /** Names of destinations; all of them where the list is empty. */
   readonly destinations: readonly string[];
-}
-
-/** A destination with its dialect. */
-export interface Target {
-  readonly destination: Destination;
-  readonly dialect: Dialect;
 }
 
 /** What the editions of a message share while it is gone through. */

@@ -1,5 +1,5 @@
 import { readdir, readFile, rm } from 'node:fs/promises';
-import { isAbsolute, join, relative } from 'node:path';
+import { isAbsolute, join } from 'node:path';
 import type { Finding } from '../../core/findings/finding.js';
 import type { PackageFile } from '../../core/packages/package-file.js';
 import type { ShapeName } from '../../core/packages/shape-names.js';
@@ -69,7 +69,7 @@ export async function writeOutputs(place: OutputPlace, { page, packed, shape }: 
 }
 
 function writeAt(path: string, bytes: Uint8Array): Promise<Finding | null> {
-  return writeWhole(path, bytes, relative(process.cwd(), path));
+  return writeWhole(path, bytes);
 }
 
 /** The files of a folder that its manifest lists: those of an earlier build or package. */

@@ -1,5 +1,5 @@
-import { readFile } from 'node:fs/promises';
-import { basename, dirname, join, relative, resolve } from 'node:path';
+import { CONFIG_FILE, projectFolderOf } from '../files/project-folder.js';
+import { basename, join } from 'node:path';
 import { finding, type Finding, type Place, type Report } from '../../core/findings/finding.js';
 import type { WebFont } from '../../core/layout/boxes/fonts.js';
 import { declaredItemShape, sampledShape } from '../../core/dialects/field-shape.js';
@@ -17,8 +17,6 @@ import { configSchema, type RawConfig, type RawDefaults, type RawDestination } f
 import type { PlaceOf } from './settings.js';
 import { readTextFile } from '../files/text-file.js';
 import { readYaml } from '../files/yaml-file.js';
-
-export const CONFIG_FILE = 'inscriba.yaml';
 
 /** A named place that finished messages go to. */
 export interface Destination {
@@ -64,7 +62,7 @@ export async function loadConfig(from: string): Promise<ConfigResult> {
   const folder = await projectFolderOf(from);
   if (folder === null) return { config: null, findings: [finding('config-missing', null, { folder: from })] };
   const path = join(folder, CONFIG_FILE);
-  const { file, finding: unreadable } = await readTextFile(path, relative(from, path));
+  const { file, finding: unreadable } = await readTextFile(path);
   if (file === null) return { config: null, findings: [unreadable] };
   const { value, findings, placeOf } = readYaml(file.source, configSchema);
   if (value === null) return { config: null, findings };
@@ -125,18 +123,6 @@ function readLinkParameters(
       : readLine(new SourceText(source.name, text), { start: 0, end: text.length }, report);
     return { name: key, pattern };
   });
-}
-
-/** The folder of the project that a folder lies in; null where it lies in none. */
-export async function projectFolderOf(from: string): Promise<string | null> {
-  for (let folder = resolve(from); ; folder = dirname(folder)) {
-    try {
-      await readFile(join(folder, CONFIG_FILE));
-      return folder;
-    } catch {
-      if (dirname(folder) === folder) return null;
-    }
-  }
 }
 
 function senderOf({ sender }: RawConfig): Sender | null {

@@ -1,7 +1,8 @@
+import { projectFolderOf } from '../files/project-folder.js';
 import { readdir } from 'node:fs/promises';
 import { join } from 'node:path';
 import Joi from 'joi';
-import type { Finding, Place } from '../../core/findings/finding.js';
+import type { Finding, Place, Report } from '../../core/findings/finding.js';
 import type { TagDelimiters } from '../../core/html/tags.js';
 import {
   counters,
@@ -369,4 +370,12 @@ function spelledOut<Key extends string>(
 
 function prefixed(group: string, values: Readonly<Record<string, string>>): Record<string, string> {
   return Object.fromEntries(Object.entries(values).map(([key, value]) => [`${group}.${key}`, value]));
+}
+
+/** All dialects at hand around a folder: those of its project, and those that ship. */
+export async function allDialects(around: string, report: Report): Promise<Dialect[]> {
+  const folder = (await projectFolderOf(around)) ?? around;
+  const loaded = await Promise.all((await dialectNames(folder)).map((name) => loadDialect(name, folder)));
+  loaded.flatMap(({ findings }) => [...findings]).forEach(report);
+  return loaded.flatMap(({ dialect }) => (dialect === null ? [] : [dialect]));
 }

@@ -32,11 +32,11 @@ export class FileLog {
   }
 
   /** The text of a file. What cannot be read, or is not UTF-8, is a finding. */
-  async text(path: string, name: string): Promise<TextFileResult> {
+  async text(path: string): Promise<TextFileResult> {
     try {
-      return decodeText(await this.bytes(path), name);
+      return decodeText(await this.bytes(path), path);
     } catch (error) {
-      return { file: null, finding: readFailure(error, name) };
+      return { file: null, finding: readFailure(error, path) };
     }
   }
 

@@ -12,8 +12,8 @@ export interface TextFile {
 export type TextFileResult =
   { readonly file: TextFile; readonly finding: null } | { readonly file: null; readonly finding: Finding };
 
-/** Reads a text file. What cannot be read, or is not UTF-8, is a finding. */
-export async function readTextFile(path: string, name: string): Promise<TextFileResult> {
+/** Reads a text file; findings call it by its name. What cannot be read, or is not UTF-8, is a finding. */
+export async function readTextFile(path: string, name = path): Promise<TextFileResult> {
   try {
     return decodeText(await readFile(path), name);
   } catch (error) {

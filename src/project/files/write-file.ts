@@ -13,7 +13,7 @@ export const pendingFiles: Set<string> = new Set();
  * holds these bytes is left alone. Returns a finding where it cannot be written; what was there before then stays.
  * @param name what a finding calls the file
  */
-export async function writeWhole(path: string, bytes: Uint8Array | string, name: string): Promise<Finding | null> {
+export async function writeWhole(path: string, bytes: Uint8Array | string, name = path): Promise<Finding | null> {
   const content = typeof bytes === 'string' ? Buffer.from(bytes) : bytes;
   const there = await present(path, content);
   if (there === 'same') return null;

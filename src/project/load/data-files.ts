@@ -1,4 +1,4 @@
-import { basename, dirname, extname, relative, resolve } from 'node:path';
+import { basename, dirname, extname, resolve } from 'node:path';
 import { parse as parseCsv, CsvError } from 'csv-parse/sync';
 import { isMap, isSeq, type Node } from 'yaml';
 import { finding, type Place, type Report } from '../../core/findings/finding.js';
@@ -32,7 +32,7 @@ export async function loadDataFile(
   for (const full of new Set([resolve(folder, path), resolve(projectFolder, path)])) {
     if (!(await isInside(full, projectFolder))) continue;
     isOutside = false;
-    const { file, finding: problem } = await files.text(full, relative(process.cwd(), full));
+    const { file, finding: problem } = await files.text(full);
     if (file !== null) return readData(file.source, full, path, place, report);
     if (problem.code === 'file-missing') continue;
     report(problem.place === null ? { ...problem, place } : problem);

@@ -1,11 +1,11 @@
+import { projectFolderOf } from '../files/project-folder.js';
 import { readFile } from 'node:fs/promises';
-import { dirname, relative, resolve } from 'node:path';
+import { dirname, resolve } from 'node:path';
 import { finding, type Report } from '../../core/findings/finding.js';
 import type { Doc } from '../../core/html/tree.js';
 import { isElsewhere, plainPath } from '../../core/pictures/local-path.js';
 import { pictureReferences, type PictureReference } from '../../core/pictures/references.js';
 import { inspectPicture } from '../../pictures/inspect-picture.js';
-import { projectFolderOf } from '../config/config.js';
 import { isInside } from '../files/inside.js';
 import { reportKind, type NamedPicture } from './message-pictures.js';
 import { readPictureFile } from './read-picture-file.js';
@@ -16,6 +16,8 @@ export interface FileBounds {
   readonly folder: string;
   /** The folder that they may not lead out of. */
   readonly root: string;
+  /** What a finding calls that folder. */
+  readonly rootName: string;
 }
 
 /**
@@ -27,7 +29,8 @@ export async function boundsOf(path: string | null, workingFolder: string): Prom
   const folder = path === null ? workingFolder : dirname(path);
   const project = await projectFolderOf(folder);
   const isHere = path === null || (await isInside(path, workingFolder));
-  return { folder, root: project ?? (isHere ? workingFolder : folder) };
+  const root = project ?? (isHere ? workingFolder : folder);
+  return { folder, root, rootName: root === workingFolder ? 'the folder you are in' : root };
 }
 
 /** The pictures of finished HTML. */
@@ -42,7 +45,7 @@ export interface FinishedPictures {
 /** Reads the pictures that finished HTML names; what is missing or cannot be used is reported where it is named first. */
 export async function readFinishedPictures(
   doc: Doc,
-  { folder, root }: FileBounds,
+  { folder, root, rootName }: FileBounds,
   report: Report,
 ): Promise<FinishedPictures> {
   const references = pictureReferences(doc);
@@ -53,7 +56,7 @@ export async function readFinishedPictures(
     seen.add(path);
     const place = { source: doc.source, span };
     const file = resolve(folder, plainPath(path));
-    const bounds = { root, rootName: relative(process.cwd(), root) || 'the folder you are in' };
+    const bounds = { root, rootName };
     const { bytes, problem } = await readPictureFile(file, bounds, (name) => readFile(name));
     if (bytes === null) {
       report(finding(problem.code, place, { path, ...problem.data }));

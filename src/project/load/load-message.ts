@@ -1,5 +1,5 @@
 import { readdir } from 'node:fs/promises';
-import { dirname, extname, join, relative } from 'node:path';
+import { dirname, extname, join } from 'node:path';
 import { adviceForName, finding, isError, type Finding, type Report } from '../../core/findings/finding.js';
 import { nearestName } from '../../core/text/nearest.js';
 import type { PageContent } from '../../core/template/expand.js';
@@ -130,8 +130,8 @@ class Loader {
 
   /** A file of the project's own; a symbolic link out of it is not followed. */
   private async read(path: string): Promise<TextFileResult> {
-    if (await isInside(path, this.config.folder)) return this.files.text(path, this.shown(path));
-    return { file: null, finding: finding('file-outside', null, { path: this.shown(path) }) };
+    if (await isInside(path, this.config.folder)) return this.files.text(path);
+    return { file: null, finding: finding('file-outside', null, { path }) };
   }
 
   /** A source with tables in the place of its sliced pictures. */
@@ -140,10 +140,6 @@ class Loader {
     const result = await withSlicedPictures(source, folders, this.files, this.report);
     for (const [path, picture] of result.slices) this.#slices.set(path, picture);
     return result.source;
-  }
-
-  private shown(path: string): string {
-    return relative(process.cwd(), path);
   }
 
   private readHtml(source: SourceText): Read | null {

@@ -1,4 +1,4 @@
-import { basename, dirname, relative, resolve } from 'node:path';
+import { basename, dirname, resolve } from 'node:path';
 import { finding, type Finding, type Report } from '../../core/findings/finding.js';
 import { isElsewhere, plainPath } from '../../core/pictures/local-path.js';
 import { backgroundPictures } from '../../core/message/background-pictures.js';
@@ -81,7 +81,7 @@ export class ReferenceReader {
     const known = this.#styleSheets.get(path);
     if (known !== undefined) return known;
     if (!(await isInside(path, this.projectFolder))) return fail('style-sheet-outside');
-    const { file, finding: unreadable } = await this.files.text(path, relative(process.cwd(), path));
+    const { file, finding: unreadable } = await this.files.text(path);
     if (file !== null) {
       this.#styleSheets.set(path, file.source);
       return file.source;

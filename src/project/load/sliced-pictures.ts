@@ -1,4 +1,4 @@
-import { basename, dirname, extname, join, relative, resolve } from 'node:path';
+import { basename, dirname, extname, join, resolve } from 'node:path';
 import { finding, isError, type Finding, type Place, type Report } from '../../core/findings/finding.js';
 import { readMarkup, type WrittenTag } from '../../core/html/markup.js';
 import { maskTags } from '../../core/html/mask.js';
@@ -58,7 +58,7 @@ export async function withSlicedPictures(
     if (plan === null) continue;
     const around = openElement(text, tag);
     if (around !== null) report(finding('slice-place', { source, span: tag.span }, { tag: around }));
-    const cut = await loadSlices(source, tag, plan, folders, files, report);
+    const cut = await loadSlices(source, tag, folders, files, report);
     if (cut === null) continue;
     for (const [path, picture] of cut.slices) slices.set(path, picture);
     pieces.push(copied(source, { start: position, end: tag.span.start }));
@@ -85,12 +85,12 @@ function openElement(text: string, tag: WrittenTag): string | null {
 async function loadSlices(
   source: SourceText,
   tag: WrittenTag,
-  planPath: string,
   folders: SliceFolders,
   files: FileLog,
   report: Report,
 ): Promise<{ html: string; slices: ReadonlyMap<string, NamedPicture> } | null> {
   const path = attributeOf(tag, 'src', source.text) ?? '';
+  const planPath = attributeOf(tag, 'slices', source.text) ?? '';
   const attribute = tag.attributes.find(({ name }) => name === 'slices');
   const place = { source, span: attribute?.value ?? tag.span };
   const pictureFile = resolve(folders.message, plainPath(path));
@@ -102,9 +102,8 @@ async function loadSlices(
     return null;
   }
   const full = resolve(folders.message, plainPath(planPath));
-  const shown = relative(process.cwd(), full);
   const isHere = await isInside(full, folders.project);
-  const { file, finding: unreadable } = isHere ? await files.text(full, shown) : { file: null, finding: null };
+  const { file, finding: unreadable } = isHere ? await files.text(full) : { file: null, finding: null };
   if (file === null) {
     const isMissing = unreadable === null || unreadable.code === 'file-missing';
     report(isMissing ? finding('slice-plan-missing', place, { path: planPath, picture: path }) : unreadable);

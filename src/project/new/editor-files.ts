@@ -1,5 +1,5 @@
 import { stat } from 'node:fs/promises';
-import { join, relative } from 'node:path';
+import { join } from 'node:path';
 import type { Finding } from '../../core/findings/finding.js';
 import type { Part } from '../../core/template/nodes.js';
 import { readPart } from '../../core/template/read-part.js';
@@ -28,7 +28,7 @@ export async function writeEditorFiles(projectFolder: string): Promise<Finding[]
   const findings: Finding[] = [];
   for (const [name, content] of files) {
     const path = join(folder, name);
-    const problem = await writeWhole(path, `${JSON.stringify(content, null, 2)}\n`, relative(process.cwd(), path));
+    const problem = await writeWhole(path, `${JSON.stringify(content, null, 2)}\n`);
     if (problem !== null) findings.push(problem);
   }
   return findings;

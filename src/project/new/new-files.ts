@@ -1,9 +1,9 @@
+import { CONFIG_FILE } from '../files/project-folder.js';
 import { readdir, readFile } from 'node:fs/promises';
 import { basename, join, relative, resolve } from 'node:path';
 import { stringify } from 'yaml';
 import { adviceForName, finding, isError, type Finding } from '../../core/findings/finding.js';
 import { nearestName } from '../../core/text/nearest.js';
-import { CONFIG_FILE } from '../config/config.js';
 import { EDITOR_FOLDER, ELEMENTS_FILE, SCHEMA_FILE, writeEditorFiles } from './editor-files.js';
 import { exists } from '../files/exists.js';
 import { isPartName, messageFiles } from '../load/load-message.js';
@@ -35,8 +35,7 @@ export interface NewFile {
 export async function newProject(folder: string, starter: Starter, force: boolean): Promise<NewResult> {
   const config = join(folder, CONFIG_FILE);
   if (!force && (await exists(config))) {
-    const path = relative(process.cwd(), config);
-    return { written: [], findings: [finding('new-exists', null, { path })] };
+    return { written: [], findings: [finding('new-exists', null, { path: config })] };
   }
   const name = projectName(basename(resolve(folder)));
   const files = [...(await starterFiles('base')), ...(await starterFiles(starter))].map((file) =>
@@ -101,7 +100,7 @@ export async function newMessageLike(
     const path = `messages/${name}${model.path.endsWith('.md') ? '.md' : '.html'}`;
     return await writeNew(projectFolder, [{ path, content }], force);
   } catch (error) {
-    return { written: [], findings: [readFailure(error, relative(process.cwd(), model.path))] };
+    return { written: [], findings: [readFailure(error, model.path)] };
   }
 }
 
@@ -110,9 +109,7 @@ export async function messageNameProblem(projectFolder: string, name: string, fo
   if (!/^[\p{L}\d][\p{L}\d._-]*$/u.test(name))
     return finding('new-name', null, { what: 'a message', name, advice: 'Use letters, digits, ".", "-" and "_".' });
   const there = (await messageFiles(projectFolder)).find((file) => file.name === name);
-  return there === undefined || force
-    ? null
-    : finding('new-exists', null, { path: relative(process.cwd(), there.path) });
+  return there === undefined || force ? null : finding('new-exists', null, { path: there.path });
 }
 
 /** Makes a part. */
@@ -157,14 +154,14 @@ async function starterFiles(starter: Starter | 'base'): Promise<NewFile[]> {
 export async function writeNew(folder: string, files: readonly NewFile[], force: boolean): Promise<NewResult> {
   const there: Finding[] = [];
   for (const { path } of files) {
-    const shown = relative(process.cwd(), join(folder, path));
-    if (!force && (await exists(join(folder, path)))) there.push(finding('new-exists', null, { path: shown }));
+    const full = join(folder, path);
+    if (!force && (await exists(full))) there.push(finding('new-exists', null, { path: full }));
   }
   if (there.length > 0) return { written: [], findings: there };
   const written: string[] = [];
   for (const { path, content } of files) {
     const full = join(folder, path);
-    const problem = await writeWhole(full, content, relative(process.cwd(), full));
+    const problem = await writeWhole(full, content);
     if (problem !== null) return { written, findings: [problem] };
     written.push(path);
   }

@@ -42,7 +42,7 @@ test('a finding shows its place, a frame around it, and what to do', () => {
     { source, span: { start: 157, end: 160 } },
     { name: 'nam', advice: 'Did you mean "name"?' },
   );
-  const lines = renderFinding(item, plainPaint, measure).split('\n');
+  const lines = renderFinding(item, { paint: plainPaint, width: measure, nameOf: (name) => name }).split('\n');
   expect(lines[0]).toBe('m.html:2:154  error  unknown-field  No field is called nam');
   expect(lines[2]?.indexOf('^^^')).toBe(lines[1]?.indexOf('nam'));
   expect(lines[3]).toBe('  fix: Did you mean "name"?');

@@ -63,3 +63,6 @@ function named(doc: Doc, node: ElementNode, name: 'id' | 'class'): string | null
   const masked = maskedValue(doc, value);
   return doc.quirks ? masked.toLowerCase() : masked;
 }
+
+/** Decides whether an element matches. States (`:hover`) are taken as possible, so as true. */
+export type Matcher = (element: IndexedElement) => boolean;

@@ -1,6 +1,5 @@
 import { attribute, textContent } from '../../html/tree.js';
-import type { IndexedElement } from './element-index.js';
-import type { Matcher } from './selector.js';
+import type { IndexedElement, Matcher } from './element-index.js';
 
 /** `:lang(en)`: the nearest `lang` attribute, matched by extended filtering with prefixes (RFC 4647, simplified to prefixes). */
 export function compileLang(ranges: string): Matcher {

@@ -1,14 +1,11 @@
 import { parseSelectorList, type CssNode } from '../syntax/css-tree.js';
-import type { IndexedElement } from './element-index.js';
+import type { IndexedElement, Matcher } from './element-index.js';
 import { compileAttribute } from './attribute-selector.js';
 import { compileDir, compileLang } from './language-selector.js';
 import { pseudoElements, statePseudoClasses } from './vocabulary.js';
 import { isTagAlone } from '../../html/tags.js';
 import { holdsFiller, mayBeName, type SelectorSetting } from '../syntax/tagged-values.js';
 import { isLast, placeAmong, typeOf, typePlaces, type PlaceTable } from './sibling-places.js';
-
-/** Decides whether an element matches. States (`:hover`) are taken as possible, so as true. */
-export type Matcher = (element: IndexedElement) => boolean;
 
 /** One complex selector, compiled. */
 export interface Selector {

@@ -11,7 +11,7 @@ import {
   tokenTypes,
   url,
   type CssNodePlain,
-} from 'css-tree/dist/csstree.esm';
+} from 'css-tree';
 
 /** The library's type definitions leave out its dictionary and the node for `&`. */
 const dictionary = (lexer as unknown as { properties: Readonly<Record<string, unknown>> }).properties;

@@ -377,24 +377,3 @@ function isKnown(source: SourceText, span: Span, dialect: Dialect): boolean {
   const read = readDialectTags(alone, dialect, new Map(), () => undefined);
   return read.some(({ tag, verdict }) => tag.kind !== 'broken' && tag.kind !== 'literal' && verdict !== 'unknown');
 }
-
-/** How many tags of a text a dialect knows, and how many it only delimits. */
-export interface Recognition {
-  readonly dialect: Dialect;
-  readonly known: number;
-  readonly unknown: number;
-}
-
-/** Ranks dialects by the tags of a text that they know; those that know none are left out. */
-export function recognizeDialects(source: SourceText, dialects: readonly Dialect[]): Recognition[] {
-  return dialects
-    .map((dialect): Recognition => {
-      const tags = readTags(source, dialect, new Map(), () => undefined);
-      const known = tags.filter(
-        ({ tag, verdict }) => tag.kind !== 'broken' && verdict !== 'repaired' && verdict !== 'unknown',
-      ).length;
-      return { dialect, known, unknown: tags.length - known };
-    })
-    .filter(({ known }) => known > 0)
-    .sort((a, b) => b.known - b.unknown - (a.known - a.unknown));
-}

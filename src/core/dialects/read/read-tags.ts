@@ -12,7 +12,7 @@ import {
 } from '../dialect.js';
 import type { Expression } from '../../expressions/expression.js';
 import { pathSource } from '../grammar.js';
-import { freeName, inventedItemName } from './item-names.js';
+import { freeName, inventedItemName } from '../item-names.js';
 import type { MergeFields, MergeTag } from '../model.js';
 import { patternReader, piecesOf, type Filling, type PatternReader } from '../pattern.js';
 import { readCondition, readValue, type PathResolver } from './read-expression.js';

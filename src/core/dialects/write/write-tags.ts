@@ -12,7 +12,7 @@ import {
 import { expressionsOf, fieldsIn, loopedIn } from '../tag-facts.js';
 import { patternOf, platformFieldName, type Dialect } from '../dialect.js';
 import { pathsIn, type Expression } from '../../expressions/expression.js';
-import { freeName } from '../read/item-names.js';
+import { freeName } from '../item-names.js';
 import { Loss } from './loss.js';
 import type { FieldShape, MergeFields, MergeTag } from '../model.js';
 import { writePattern } from '../pattern.js';
@@ -64,13 +64,13 @@ export function tagsInDialect(
   report: Report,
   answers: LossAnswers | null = null,
 ): TagTexts {
-  const { pieces: first, removed } = new BlockWriter(tags, dialect, fields, '', report, answers).whole();
+  const { pieces: first, removed } = new BlockWriter({ tags, dialect, fields, answers, quote: '', report }).whole();
   const versions = new Map<string, readonly Piece[]>([['', first]]);
   const version = (quote: '' | '"' | "'"): readonly Piece[] => {
     const known = versions.get(quote);
     if (known !== undefined) return known;
     // What is lost has been reported.
-    const { pieces } = new BlockWriter(tags, dialect, fields, quote, () => undefined, answers).whole();
+    const { pieces } = new BlockWriter({ tags, dialect, fields, answers, quote, report: () => undefined }).whole();
     versions.set(quote, pieces);
     return pieces;
   };
@@ -119,6 +119,17 @@ interface Opened {
   readonly construct: 'if' | 'unless';
 }
 
+/** Tags to write, and by what. */
+interface WritingTask {
+  readonly tags: readonly MergeTag[];
+  readonly dialect: Dialect;
+  readonly fields: MergeFields;
+  readonly answers: LossAnswers | null;
+  /** The quotation mark of the attribute around all of them; empty where there is none. */
+  readonly quote: '' | '"' | "'";
+  readonly report: Report;
+}
+
 class BlockWriter {
   readonly #pieces: Piece[];
   readonly #removed: Removal[] = [];
@@ -128,21 +139,15 @@ class BlockWriter {
   #verdict: TagVerdict = 'exact';
   #note = '';
 
-  constructor(
-    private readonly tags: readonly MergeTag[],
-    private readonly dialect: Dialect,
-    fields: MergeFields,
-    private readonly quote: '' | '"' | "'",
-    private readonly report: Report,
-    private readonly answers: LossAnswers | null,
-  ) {
+  constructor(private readonly task: WritingTask) {
+    const { tags, fields } = task;
     this.#pieces = tags.map(() => ({ text: '', verdict: 'exact', note: '' }));
     this.#data = { fields, looped: loopedIn(tags) };
     this.#fieldsInUse = fieldsIn(tags);
   }
 
   whole(): WrittenTags {
-    this.blocks(blocksOf(this.tags));
+    this.blocks(blocksOf(this.task.tags));
     return { pieces: this.#pieces, removed: this.#removed };
   }
 
@@ -155,7 +160,7 @@ class BlockWriter {
 
   private get context(): WritingContext {
     return {
-      dialect: this.dialect,
+      dialect: this.task.dialect,
       scopes: this.#scopes,
       data: this.#data,
       fieldsInUse: this.#fieldsInUse,
@@ -181,14 +186,14 @@ class BlockWriter {
 
   /** Writes with an expression writer, and takes note of what it had to say in other words. */
   private saying<Result>(say: (writer: ExpressionWriter) => Result): Result {
-    const writer = new ExpressionWriter(this.context, this.quote);
+    const writer = new ExpressionWriter(this.context, this.task.quote);
     const result = say(writer);
     if (writer.isRewritten) this.rewritten();
     return result;
   }
 
   private single(index: number): void {
-    const tag = this.tags[index];
+    const tag = this.task.tags[index];
     this.begin();
     if (tag?.kind === 'comment') this.put(index, this.comment(tag.text));
     if (tag?.kind === 'literal') this.put(index, tag.text);
@@ -202,9 +207,9 @@ class BlockWriter {
   }
 
   private comment(text: string): string {
-    const pattern = patternOf(this.dialect, 'comment');
+    const pattern = patternOf(this.task.dialect, 'comment');
     const written = pattern === undefined ? '' : writePattern(pattern, { text });
-    const isSafe = !this.dialect.delimiters.some(
+    const isSafe = !this.task.dialect.delimiters.some(
       ({ open, close }) => text.includes(close) || text.includes(open.trim()),
     );
     if (written !== '' && isSafe) return written;
@@ -217,7 +222,7 @@ class BlockWriter {
       writeOutput(value, {
         context: this.context,
         writer,
-        quote: this.quote,
+        quote: this.task.quote,
         raw,
         asBlocks: (condition, yes, no) => {
           const opened = this.open(condition, true);
@@ -295,7 +300,7 @@ class BlockWriter {
 
   /** Whether a block on a value makes the value the item, as languages do that look names up outward. */
   private pushesValue(condition: Expression): boolean {
-    if (this.dialect.paths.lookup !== 'outward') return false;
+    if (this.task.dialect.paths.lookup !== 'outward') return false;
     return linksOf(condition, 'both').some((link) => {
       const value = link.kind === 'given' ? link.value : link;
       return value.kind === 'path' && shapeOf(value.segments, itemsOf(this.#scopes), this.#data)?.type !== 'flag';
@@ -304,8 +309,8 @@ class BlockWriter {
 
   /** `else if` in one tag; null where the dialect has none that fits. */
   private elseIf(condition: Expression): string | null {
-    const simple = patternOf(this.dialect, 'else_if');
-    const unless = patternOf(this.dialect, 'else_unless');
+    const simple = patternOf(this.task.dialect, 'else_if');
+    const unless = patternOf(this.task.dialect, 'else_unless');
     const forms: (() => string)[] = [];
     if (simple !== undefined)
       forms.push(() => writePattern(simple, { condition: this.saying((writer) => writer.condition(condition)) }));
@@ -335,7 +340,8 @@ class BlockWriter {
 
   /** Where blocks on lists are loops, content that stands once if a list is filled cannot be said. */
   private checkLoops(condition: Expression): void {
-    if (patternOf(this.dialect, 'if')?.replace('{condition}', '{list}') !== patternOf(this.dialect, 'each')) return;
+    if (patternOf(this.task.dialect, 'if')?.replace('{condition}', '{list}') !== patternOf(this.task.dialect, 'each'))
+      return;
     if (condition.kind !== 'path' && condition.kind !== 'given') return;
     const path = condition.kind === 'given' ? condition.value : condition;
     if (path.kind === 'path' && shapeOf(path.segments, itemsOf(this.#scopes), this.#data)?.type === 'list')
@@ -343,15 +349,15 @@ class BlockWriter {
   }
 
   private opened(construct: 'if' | 'unless', value: Expression): Opened {
-    const pattern = patternOf(this.dialect, construct);
+    const pattern = patternOf(this.task.dialect, construct);
     if (pattern === undefined) throw new Loss(construct === 'if' ? 'conditions' : '"not"');
     const condition = this.saying((writer) => writer.condition(value));
     const fill = (own: string | undefined): string | null =>
       own === undefined ? null : writePattern(own, { condition });
-    const end = fill(patternOf(this.dialect, construct === 'if' ? 'end_if' : 'end_unless'));
+    const end = fill(patternOf(this.task.dialect, construct === 'if' ? 'end_if' : 'end_unless'));
     if (end === null) throw new Loss('conditions');
-    const other = construct === 'unless' ? patternOf(this.dialect, 'otherwise_unless') : undefined;
-    const otherwise = fill(other ?? patternOf(this.dialect, 'else'));
+    const other = construct === 'unless' ? patternOf(this.task.dialect, 'otherwise_unless') : undefined;
+    const otherwise = fill(other ?? patternOf(this.task.dialect, 'else'));
     const isLoop = construct === 'unless' && other !== undefined && this.isList(value);
     return { open: fill(pattern) ?? '', otherwise: isLoop ? null : otherwise, close: end, construct };
   }
@@ -387,16 +393,16 @@ class BlockWriter {
 
   private writeLoop({ index, list, item, body, otherwise, end }: EachBlock): void {
     const items = itemsOf(this.#scopes);
-    const pattern = patternOf(this.dialect, 'each');
-    const closing = patternOf(this.dialect, 'end_each');
+    const pattern = patternOf(this.task.dialect, 'each');
+    const closing = patternOf(this.task.dialect, 'end_each');
     if (pattern === undefined || closing === undefined) throw new Loss('loops');
     if (list.kind !== 'path') throw new Loss('a loop over anything but a list', 'Loop over a field that is a list.');
-    const { reserved } = this.dialect.names;
-    const own = platformFieldName(this.dialect, item).replaceAll('-', this.dialect.names.hyphens ? '-' : '_');
+    const { reserved } = this.task.dialect.names;
+    const own = platformFieldName(this.task.dialect, item).replaceAll('-', this.task.dialect.names.hyphens ? '-' : '_');
     const written = freeName(own, new Set(reserved));
     const holes = { list: writePath(list, this.context), item: written };
-    if (written !== platformFieldName(this.dialect, item) && pattern.includes('{item}')) this.rewritten();
-    const divider = patternOf(this.dialect, 'else_each') ?? patternOf(this.dialect, 'else');
+    if (written !== platformFieldName(this.task.dialect, item) && pattern.includes('{item}')) this.rewritten();
+    const divider = patternOf(this.task.dialect, 'else_each') ?? patternOf(this.task.dialect, 'else');
     if (otherwise !== null && divider === undefined) throw new Loss('a loop with "else"');
     this.put(index, writePattern(pattern, holes));
     const plain = { text: '', verdict: 'exact', note: '' } as const;
@@ -418,7 +424,7 @@ class BlockWriter {
   /** The first names of the fields of a loop's item that its body uses. */
   private usesOf(item: string, body: readonly Block[]): string[] {
     return tagsIn(body).flatMap((index) =>
-      expressionsOf(this.tags[index]).flatMap((expression) =>
+      expressionsOf(this.task.tags[index]).flatMap((expression) =>
         pathsIn(expression).flatMap(({ segments }) =>
           segments[0] === item && segments[1] !== undefined && !segments[1].startsWith('#') ? [segments[1]] : [],
         ),
@@ -429,12 +435,13 @@ class BlockWriter {
   /** What stands for a value that cannot be printed: the field itself if that can, or else what the sample shows. */
   private lostValue(value: Expression, raw: boolean, loss: Loss, index: number): string {
     this.lost(index, loss);
-    if (this.answers === null) return '';
+    if (this.task.answers === null) return '';
     if (value.kind === 'fallback') return this.orNothing(value.otherwise, raw);
     if (value.kind === 'filter') return this.orNothing(value.value, raw);
-    if (value.kind === 'choice') return this.orNothing(this.answers.holds(value.condition) ? value.yes : value.no, raw);
+    if (value.kind === 'choice')
+      return this.orNothing(this.task.answers.holds(value.condition) ? value.yes : value.no, raw);
     if (raw) return this.orNothing(value, false);
-    const text = this.answers.sample(value);
+    const text = this.task.answers.sample(value);
     return this.output({ kind: 'text', value: text, span: value.span }, false);
   }
 
@@ -445,7 +452,7 @@ class BlockWriter {
       if (!(error instanceof Loss)) throw error;
       if (value.kind === 'fallback') return this.orNothing(value.otherwise, raw);
       if (value.kind === 'filter') return this.orNothing(value.value, raw);
-      const sample = this.answers?.sample(value) ?? '';
+      const sample = this.task.answers?.sample(value) ?? '';
       return this.output({ kind: 'text', value: sample, span: value.span }, false);
     } finally {
       this.#verdict = 'loss';
@@ -456,7 +463,7 @@ class BlockWriter {
   private lostChoice(block: IfBlock, first: Arm, loss: Loss): void {
     this.begin();
     this.lost(first.index, loss);
-    const { answers } = this;
+    const { answers } = this.task;
     const taken = answers === null ? undefined : block.arms.find(({ condition }) => answers.holds(condition));
     const section = taken ?? block.otherwise;
     this.drop(block, section?.body ?? [], section?.index ?? null);
@@ -471,17 +478,17 @@ class BlockWriter {
       this.#pieces[index] = { text: '', verdict: 'loss', note };
     }
     this.#removed.push(...removalsOf(block, keptSection));
-    if (this.answers !== null) this.blocks(kept);
+    if (this.task.answers !== null) this.blocks(kept);
   }
 
   private lost(index: number, loss: Loss): void {
-    const tag = this.tags[index];
+    const tag = this.task.tags[index];
     this.#verdict = 'loss';
     this.#note = loss.what;
     this.#pieces[index] = { text: '', verdict: 'loss', note: loss.what };
     if (tag === undefined) return;
-    const data = { dialect: this.dialect.name, what: loss.what, advice: loss.advice };
-    this.report(finding(this.answers === null ? 'merge-loss' : 'merge-loss-allowed', tag.place, data));
+    const data = { dialect: this.task.dialect.name, what: loss.what, advice: loss.advice };
+    this.task.report(finding(this.task.answers === null ? 'merge-loss' : 'merge-loss-allowed', tag.place, data));
   }
 }
 

@@ -1,6 +1,6 @@
 import { corners, sides, type Side } from '../../css/values/properties.js';
-import { formatNumber } from '../../css/values/value.js';
-import { anyState, lengthIn, styleIn, type Styled } from './boxes.js';
+import { formatNumber, pixelsOf } from '../../css/values/value.js';
+import { anyState, edgeIn, lengthIn, styleIn, type Box, type Styled } from './boxes.js';
 
 /** Space that is added to a box's own padding, in px. */
 export type ExtraPadding = Readonly<Record<Side, number>>;
@@ -83,4 +83,11 @@ function radiusOf(box: Styled, state: number): [string, string][] {
   );
   const same = first === second && second === third && third === fourth;
   return [['border-radius', same ? first : `${first} ${second} ${third} ${fourth}`]];
+}
+
+/** A width with padding and border, as tables measure theirs. */
+export function outerLength(box: Box, state: number, value: string): string {
+  const pixels = pixelsOf(value);
+  if (pixels === null || styleIn(box, state).get('box-sizing') === 'border-box') return value;
+  return `${pixels + edgeIn(box, state, 'left') + edgeIn(box, state, 'right')}px`;
 }

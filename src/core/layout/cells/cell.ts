@@ -2,10 +2,10 @@ import { finding } from '../../findings/finding.js';
 import { addressesIn } from '../../css/values/addresses.js';
 import { legacyColor } from '../../css/values/color.js';
 import { pixelsOf, readQuantity } from '../../css/values/value.js';
-import { boxStyle, noExtra, type ExtraPadding } from '../boxes/box-style.js';
+import { boxStyle, noExtra, outerLength } from '../boxes/box-style.js';
 import { closedSides, type ClosedSides } from '../boxes/margins.js';
 import { anyState, edgeIn, hasAutoMargins, lengthIn, styleIn, type Box } from '../boxes/boxes.js';
-import { buttonIn, emitButton } from './button.js';
+import { buttonIn, emitButton } from '../content/button.js';
 import {
   desktopWidth,
   forStates,
@@ -14,12 +14,14 @@ import {
   noSpace,
   passedAttributes,
   type Content,
+  type CellOptions,
   type EmitContext,
-  type Surroundings,
-} from './emit.js';
+  type TableOptions,
+  type Room,
+} from '../content/room.js';
 import { emitFlow } from './flow.js';
-import { emitInline } from './inline.js';
-import { emitPicture } from './picture.js';
+import { emitInline } from '../content/inline.js';
+import { emitPicture } from '../content/picture.js';
 import { emitGrid } from '../grids/grid.js';
 import { emitColumns } from '../rows/row.js';
 import { lineOverhang } from '../rows/row-lines.js';
@@ -35,26 +37,19 @@ import {
   type OutNode,
   type Style,
 } from '../print/output.js';
-import { fullText, textStyleOf } from '../boxes/text-style.js';
-
-/** How a cell differs from the box it shows. */
-export interface CellOptions {
-  /** Padding beside the box's own, in each state (only for cells without paint). */
-  readonly extra: readonly ExtraPadding[];
-  /** True for an item of a row, whose children's margins stay inside it (CSS Flexible Box Layout 1, 4). */
-  readonly isFlexItem: boolean;
-}
+import { fullText, textStyleOf } from '../print/text-style.js';
 
 /** Emits a box as one cell: padding, paint and border on the cell, the content in it. */
-export function emitCell(box: Box, context: EmitContext, around: Surroundings, options: CellOptions): OutElement {
-  const inner: Surroundings = {
+export function emitCell(box: Box, room: Room, options: CellOptions): OutElement {
+  const inner: Room = {
+    ...room,
     text: null,
     widthAt: (viewport, state) =>
-      Math.max(0, around.widthAt(viewport, state) - edgeIn(box, state, 'left') - edgeIn(box, state, 'right')),
+      Math.max(0, room.widthAt(viewport, state) - edgeIn(box, state, 'left') - edgeIn(box, state, 'right')),
   };
-  const content = emitContent(box, context, inner, options.isFlexItem);
+  const content = emitContent(box, inner, options.isFlexItem);
   const empty = content.nodes.length === 0;
-  const styles = forStates(context, (state): Style => {
+  const styles = forStates(room, (state): Style => {
     const extra = options.extra[state] ?? noExtra;
     const space = { top: (content.before[state] ?? 0) + extra.top, bottom: (content.after[state] ?? 0) + extra.bottom };
     const result = boxStyle(box, state, { ...extra, ...space });
@@ -69,24 +64,12 @@ export function emitCell(box: Box, context: EmitContext, around: Surroundings, o
     'td',
     cellAttributes(box),
     styles,
-    withBackdrop(
-      box,
-      styles,
-      around,
-      [...namedAnchor(box.element, context), ...(empty ? [filler] : content.nodes)],
-      context,
-    ),
+    withBackdrop(box, styles, room, [...namedAnchor(box.element, room), ...(empty ? [filler] : content.nodes)], room),
   );
 }
 
 /** A background picture is drawn for the `word` engine as a shape around the content, which then takes over the padding. */
-function withBackdrop(
-  box: Box,
-  styles: Style[],
-  around: Surroundings,
-  content: OutNode[],
-  context: EmitContext,
-): OutNode[] {
+function withBackdrop(box: Box, styles: Style[], around: Room, content: OutNode[], context: EmitContext): OutNode[] {
   const own = styleIn(box, 0);
   const [path] = addressesIn(own.get('background-image'));
   if (path === undefined || box.element === null) return content;
@@ -100,32 +83,30 @@ function withBackdrop(
   return [{ kind: 'backdrop', path, color: color ?? '#ffffff', width: desktopWidth(around), inset, content }];
 }
 
-function emitContent(box: Box, context: EmitContext, around: Surroundings, isFlexItem: boolean): Content {
-  const bare = { before: noSpace(context), after: noSpace(context), lines: null };
+function emitContent(box: Box, room: Room, isFlexItem: boolean): Content {
+  const bare = { before: noSpace(room), after: noSpace(room), lines: null };
   switch (box.kind) {
     case 'flow':
-      return emitFlow(box.children, box, context, around, (state) =>
-        isFlexItem ? allClosed : closedSides(box, state),
-      );
+      return emitFlow(box.children, box, room, (state) => (isFlexItem ? allClosed : closedSides(box, state)));
     case 'row':
       return {
         ...bare,
         text: null,
-        ...emitColumns(box, context, around),
-        after: forStates(context, (state) => -lineOverhang(box, state)),
+        ...emitColumns(box, room),
+        after: forStates(room, (state) => -lineOverhang(box, state)),
       };
     case 'grid':
-      return { ...bare, text: null, lines: null, nodes: emitGrid(box, context, around) };
+      return { ...bare, text: null, lines: null, nodes: emitGrid(box, room) };
     case 'picture':
-      return { ...bare, text: null, nodes: [emitPicture(box, context, around, true)] };
+      return { ...bare, text: null, nodes: [emitPicture(box, room, true)] };
     case 'native':
     case 'comment':
-      return emitFlow([box], box, context, around, () => ({ top: false, bottom: false }));
+      return emitFlow([box], box, room, () => ({ top: false, bottom: false }));
     case 'text': {
       const text = box.styles.map(textStyleOf);
-      const link = buttonIn(box, context);
-      if (link !== null) return { ...bare, text: null, nodes: [emitButton(box, link, context, around)] };
-      const inline = emitInline(box.content, context, { ...around, text });
+      const link = buttonIn(box, room);
+      if (link !== null) return { ...bare, text: null, nodes: [emitButton(box, link, room)] };
+      const inline = emitInline(box.content, { ...room, text });
       const tag = box.element?.node.tag ?? 'div';
       if (!/^(?:p|h[1-6])$/.test(tag)) return { ...bare, text, nodes: inline };
       // A padded heading stays a heading: only its box becomes a cell.
@@ -136,7 +117,7 @@ function emitContent(box: Box, context: EmitContext, around: Surroundings, isFle
           element(
             tag,
             {},
-            forStates(context, (state) => headingStyle(text[state] ?? new Map())),
+            forStates(room, (state) => headingStyle(text[state] ?? new Map())),
             inline,
           ),
         ],
@@ -175,31 +156,17 @@ function cellAttributes(box: Box): Record<string, string> {
   );
 }
 
-/** How a table around a box differs from the box. */
-export interface TableOptions {
-  readonly isFlexItem?: boolean;
-  /** In which states the table fills what it stands in, whatever width the box has: that of its column is done. */
-  readonly fills?: readonly boolean[];
-  /** In each state, the side at which the table stands, as wide as its content; `stretch` for one as wide as the box. */
-  readonly shrink?: readonly ('stretch' | 'left' | 'center' | 'right')[] | null;
-}
-
 /** Emits a box as a table of one cell, as wide as the box says. */
-export function emitBoxTable(
-  box: Box,
-  context: EmitContext,
-  around: Surroundings,
-  options: TableOptions = {},
-): OutNode[] {
-  const inner: Surroundings = {
-    ...around,
+export function emitBoxTable(box: Box, room: Room, options: TableOptions = {}): OutNode[] {
+  const inner: Room = {
+    ...room,
     widthAt: (viewport, state) => {
-      const room = around.widthAt(viewport, state);
-      return options.fills?.[state] === true ? room : outerWidth(box, state, room);
+      const available = room.widthAt(viewport, state);
+      return options.fills?.[state] === true ? available : outerWidth(box, state, available);
     },
   };
-  const cell = emitCell(box, context, inner, { extra: [], isFlexItem: options.isFlexItem ?? false });
-  const styles = forStates(context, (state) => shrunk(filled(tableStyle(box, state), options, state), options, state));
+  const cell = emitCell(box, inner, { extra: [], isFlexItem: options.isFlexItem ?? false });
+  const styles = forStates(room, (state) => shrunk(filled(tableStyle(box, state), options, state), options, state));
   const centred = isAuto(box, 'margin-left') && isAuto(box, 'margin-right');
   const shrunkTo = options.shrink?.[0] ?? 'stretch';
   const align = centred || shrunkTo === 'center' ? 'center' : '';
@@ -208,10 +175,10 @@ export function emitBoxTable(
     ...(shrunkTo === 'stretch' ? { width: fixed === null ? '100%' : String(Math.round(fixed)) } : {}),
     ...(align === '' ? {} : { align }),
   };
-  const table = hideWithBox(layoutTable(styles, [tableRow([cell])], attributes), box, context);
-  const desktop = outerWidth(box, 0, desktopWidth(around));
+  const table = hideWithBox(layoutTable(styles, [tableRow([cell])], attributes), box, room);
+  const desktop = outerWidth(box, 0, desktopWidth(room));
   const bounded =
-    styleIn(box, 0).get('max-width') !== 'none' && desktop < desktopWidth(around) && options.fills?.[0] !== true;
+    styleIn(box, 0).get('max-width') !== 'none' && desktop < desktopWidth(room) && options.fills?.[0] !== true;
   if (!bounded) return [table];
   return [wordOnly(`${wordTable(desktop, align)}<td>`), table, wordOnly('</td></tr></table>')];
 }
@@ -244,13 +211,6 @@ function tableStyle(box: Box, state: number): Style {
     ['margin', hasAutoMargins(box) ? margin : null],
     ['border-collapse', anyState(box, 'border-top-left-radius', '0px') ? 'separate' : null],
   ]);
-}
-
-/** A width with padding and border, as tables measure theirs. */
-export function outerLength(box: Box, state: number, value: string): string {
-  const pixels = pixelsOf(value);
-  if (pixels === null || styleIn(box, state).get('box-sizing') === 'border-box') return value;
-  return `${pixels + edgeIn(box, state, 'left') + edgeIn(box, state, 'right')}px`;
 }
 
 function outerWidth(box: Box, state: number, available: number): number {

@@ -13,8 +13,7 @@ import {
   type Box,
   type TextBox,
 } from '../boxes/boxes.js';
-import { buttonIn, emitButton } from './button.js';
-import { emitBoxTable, emitCell } from './cell.js';
+import { buttonIn, emitButton } from '../content/button.js';
 import {
   forStates,
   hideWithBox,
@@ -24,17 +23,17 @@ import {
   type Content,
   type Emitted,
   type EmitContext,
-  type Surroundings,
-} from './emit.js';
-import { emitInline } from './inline.js';
-import { emitNative } from './native.js';
-import { emitPicture } from './picture.js';
+  type Room,
+} from '../content/room.js';
+import { emitInline } from '../content/inline.js';
+import { emitNative } from '../content/native.js';
+import { emitPicture } from '../content/picture.js';
 import { emitGrid } from '../grids/grid.js';
 import { emitColumns } from '../rows/row.js';
 import { lineOverhang } from '../rows/row-lines.js';
 import { collapseMargins, type ClosedSides, type Spacing } from '../boxes/margins.js';
 import { element, layoutTable, style, tableRow, type OutElement, type OutNode, type Style } from '../print/output.js';
-import { fullText, textDifference, textStyleOf, type TextStyle } from '../boxes/text-style.js';
+import { fullText, textDifference, textStyleOf, type TextStyle } from '../print/text-style.js';
 
 /** A block that stays a block of its own; others lend their children to the sequence around them. */
 export function isItem(box: Box): boolean {
@@ -49,13 +48,12 @@ export function isItem(box: Box): boolean {
 export function emitFlow(
   boxes: readonly Box[],
   container: Box,
-  context: EmitContext,
-  around: Surroundings,
+  room: Room,
   closed: (state: number) => ClosedSides,
 ): Content {
   const items = flatten(boxes);
-  const spacings = forStates(context, (state) => collapseMargins(boxes, state, closed(state), isItem));
-  reportNegative(items, spacings, context);
+  const spacings = forStates(room, (state) => collapseMargins(boxes, state, closed(state), isItem));
+  reportNegative(items, spacings, room);
   const overhang = (state: number, before: Box | null): number => overhangBefore(items, before, state);
   const above = (item: Box): number[] =>
     spacings.map((spacing, state) => Math.max(0, (spacing.above.get(item) ?? 0) - overhang(state, item)));
@@ -64,19 +62,19 @@ export function emitFlow(
   if (first === undefined)
     return {
       nodes: items.flatMap((item) => emitComments(item)),
-      before: noSpace(context),
+      before: noSpace(room),
       after,
       text: null,
       lines: null,
     };
   const before = above(first);
-  const spaceAbove = (item: Box): number[] => (item === first ? noSpace(context) : above(item));
-  if (items.length === 1 && !hasInset(first)) return { ...emitAlone(first, container, context, around), before, after };
-  if (items.every((item) => isPlain(item, context)))
-    return { ...emitPlainRun(items, container, context, around, spaceAbove), before, after };
-  const rows = groupRuns(items, context).map((run) => emitTableRow(run, container, context, around, spaceAbove));
+  const spaceAbove = (item: Box): number[] => (item === first ? noSpace(room) : above(item));
+  if (items.length === 1 && !hasInset(first)) return { ...emitAlone(first, container, room), before, after };
+  if (items.every((item) => isPlain(item, room)))
+    return { ...emitPlainRun(items, container, room, spaceAbove), before, after };
+  const rows = groupRuns(items, room).map((run) => emitTableRow(run, container, room, spaceAbove));
   const table = layoutTable(
-    forStates(context, () => style([['width', '100%']])),
+    forStates(room, () => style([['width', '100%']])),
     rows,
     { width: '100%' },
   );
@@ -128,36 +126,30 @@ function insetStates(box: Box): { left: number; right: number }[] {
 }
 
 /** A container's only block: its content goes straight into the container. */
-function emitAlone(
-  box: Box,
-  container: Box,
-  context: EmitContext,
-  around: Surroundings,
-): Pick<Content, 'nodes' | 'text' | 'lines'> {
-  if (box.kind === 'text' && isPlain(box, context) && semanticTag(box) === 'div' && !hidesAnywhere(box)) {
+function emitAlone(box: Box, container: Box, room: Room): Pick<Content, 'nodes' | 'text' | 'lines'> {
+  if (box.kind === 'text' && isPlain(box, room) && semanticTag(box) === 'div' && !hidesAnywhere(box)) {
     const text = box.styles.map(textStyleOf);
     if (Object.keys(passedAttributes(box.element)).length === 0)
-      return { nodes: emitInline(box.content, context, { ...around, text }), text, lines: null };
+      return { nodes: emitInline(box.content, { ...room, text }), text, lines: null };
   }
-  if (isPlain(box, context)) return emitPlainRun([box], container, context, around, () => noSpace(context));
-  return { ...emitItem(box, context, around), text: null };
+  if (isPlain(box, room)) return emitPlainRun([box], container, room, () => noSpace(room));
+  return { ...emitItem(box, room), text: null };
 }
 
 function emitPlainRun(
   items: readonly Box[],
   container: Box,
-  context: EmitContext,
-  around: Surroundings,
+  room: Room,
   above: (item: Box) => number[],
 ): { nodes: OutNode[]; text: readonly TextStyle[]; lines: null } {
   const [only] = items;
   const lone = items.length === 1 && only?.kind === 'text' && !/^h[1-6]$/.test(semanticTag(only)) ? only : container;
   const text = lone.styles.map(textStyleOf);
-  const inner = { ...around, text };
+  const inner = { ...room, text };
   const nodes = items.flatMap((item): OutNode[] => {
     if (item.kind === 'comment') return emitComments(item);
-    if (item.kind === 'native') return [hideWithBox(emitNative(item, context, inner, above(item)), item, context)];
-    return [emitTextBlock(item as TextBox, context, inner, above(item))];
+    if (item.kind === 'native') return [hideWithBox(emitNative(item, inner, above(item)), item, room)];
+    return [emitTextBlock(item as TextBox, inner, above(item))];
   });
   return { nodes, text, lines: null };
 }
@@ -177,11 +169,11 @@ function semanticTag(box: TextBox): string {
   return semanticTags.has(tag) ? tag : 'div';
 }
 
-function emitTextBlock(box: TextBox, context: EmitContext, around: Surroundings, above: readonly number[]): OutElement {
+function emitTextBlock(box: TextBox, room: Room, above: readonly number[]): OutElement {
   const tag = semanticTag(box);
   const text = box.styles.map(textStyleOf);
-  const difference = textDifference(tag, text, around.text ?? text.map(() => new Map()));
-  const styles = forStates(context, (state): Style => {
+  const difference = textDifference(tag, text, room.text ?? text.map(() => new Map()));
+  const styles = forStates(room, (state): Style => {
     const margin = fourValues([
       above[state] ?? 0,
       lengthIn(box, state, 'margin-right'),
@@ -199,11 +191,11 @@ function emitTextBlock(box: TextBox, context: EmitContext, around: Surroundings,
   });
   return hideWithBox(
     element(tag, passedAttributes(box.element), styles, [
-      ...namedAnchor(box.element, context),
-      ...emitInline(box.content, context, { ...around, text }),
+      ...namedAnchor(box.element, room),
+      ...emitInline(box.content, { ...room, text }),
     ]),
     box,
-    context,
+    room,
   );
 }
 
@@ -223,22 +215,14 @@ function groupRuns(items: readonly Box[], context: EmitContext): Box[][] {
   return runs;
 }
 
-function emitTableRow(
-  run: readonly Box[],
-  container: Box,
-  context: EmitContext,
-  around: Surroundings,
-  above: (item: Box) => number[],
-): OutElement {
+function emitTableRow(run: readonly Box[], container: Box, room: Room, above: (item: Box) => number[]): OutElement {
   const [first] = run;
   if (first === undefined) return tableRow([]);
   const space = above(first);
-  if (isPlain(first, context)) {
-    const plain = emitPlainRun(run, container, context, around, (item) =>
-      item === first ? noSpace(context) : above(item),
-    );
+  if (isPlain(first, room)) {
+    const plain = emitPlainRun(run, container, room, (item) => (item === first ? noSpace(room) : above(item)));
     const styles = forStates(
-      context,
+      room,
       (state): Style =>
         new Map([['padding', fourValues([space[state] ?? 0, 0, 0, 0])], ...fullText(plain.text[state] ?? new Map())]),
     );
@@ -246,10 +230,10 @@ function emitTableRow(
   }
   if (mayShareCell(first, space))
     return tableRow([
-      emitCell(first, context, around, { extra: space.map((top) => ({ ...noExtra, top })), isFlexItem: false }),
+      room.make.cell(first, room, { extra: space.map((top) => ({ ...noExtra, top })), isFlexItem: false }),
     ]);
   const insets = insetStates(first);
-  const padding = forStates(context, (state) =>
+  const padding = forStates(room, (state) =>
     fourValues([
       space[state] ?? 0,
       keepsInset(first) ? (insets[state]?.right ?? 0) : 0,
@@ -257,14 +241,14 @@ function emitTableRow(
       keepsInset(first) ? (insets[state]?.left ?? 0) : 0,
     ]),
   );
-  const inner: Surroundings = keepsInset(first)
+  const inner: Room = keepsInset(first)
     ? {
-        ...around,
+        ...room,
         widthAt: (viewport, state) =>
-          around.widthAt(viewport, state) - (insets[state]?.left ?? 0) - (insets[state]?.right ?? 0),
+          room.widthAt(viewport, state) - (insets[state]?.left ?? 0) - (insets[state]?.right ?? 0),
       }
-    : around;
-  const { nodes, lines } = emitItem(first, context, inner);
+    : room;
+  const { nodes, lines } = emitItem(first, inner);
   const cell = element(
     'td',
     {},
@@ -299,25 +283,25 @@ function standsAlone(box: Box): boolean {
 }
 
 /** Emits a block that is no plain text. */
-function emitItem(box: Box, context: EmitContext, around: Surroundings): Emitted {
+function emitItem(box: Box, room: Room): Emitted {
   const bare = (...nodes: OutNode[]): Emitted => ({ nodes, lines: null });
   switch (box.kind) {
     case 'picture':
-      return bare(emitPicture(box, context, around, true));
+      return bare(emitPicture(box, room, true));
     case 'native':
-      return bare(hideWithBox(emitNative(box, context, { ...around, text: null }, noSpace(context)), box, context));
+      return bare(hideWithBox(emitNative(box, { ...room, text: null }, noSpace(room)), box, room));
     case 'row':
-      return standsAlone(box) ? bare(...emitBoxTable(box, context, around)) : emitColumns(box, context, around);
+      return standsAlone(box) ? bare(...room.make.table(box, room, {})) : emitColumns(box, room);
     case 'grid':
-      return bare(...(standsAlone(box) ? emitBoxTable(box, context, around) : emitGrid(box, context, around)));
+      return bare(...(standsAlone(box) ? room.make.table(box, room, {}) : emitGrid(box, room)));
     case 'flow':
-      return bare(...emitBoxTable(box, context, around));
+      return bare(...room.make.table(box, room, {}));
     case 'comment':
       return bare(...emitComments(box));
     case 'text': {
-      const link = buttonIn(box, context);
-      if (link === null || needsCell(box)) return bare(...emitBoxTable(box, context, around));
-      return bare(hideWithBox(emitButton(box, link, context, around), box, context));
+      const link = buttonIn(box, room);
+      if (link === null || needsCell(box)) return bare(...room.make.table(box, room, {}));
+      return bare(hideWithBox(emitButton(box, link, room), box, room));
     }
   }
 }

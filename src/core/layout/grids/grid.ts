@@ -1,12 +1,11 @@
 import { readQuantity, splitValue } from '../../css/values/value.js';
 import { shortPixels } from '../boxes/box-style.js';
 import { isHidden, lengthIn, styleIn, type Box, type GridBox } from '../boxes/boxes.js';
-import { emitBoxTable, emitCell } from '../cells/cell.js';
-import { desktopWidth, forStates, type EmitContext, type Surroundings } from '../cells/emit.js';
+import { desktopWidth, forStates, type Room } from '../content/room.js';
 import { formatNumber } from '../../css/values/value.js';
 import { isPainted } from '../boxes/boxes.js';
 import { element, filler, layoutTable, style, type OutElement, type OutNode, type Style } from '../print/output.js';
-import { problemIn, reportProblems, type LayoutProblem } from '../cells/problems.js';
+import { problemIn, reportProblems, type LayoutProblem } from '../content/problems.js';
 import { cellAlignment } from '../rows/row-plan.js';
 import { gapIn } from '../rows/row-widths.js';
 
@@ -23,25 +22,33 @@ interface GridState {
   readonly rowGap: number;
 }
 
+/** A grid, in each state, and how each shows the cells of the desktop. */
+interface GridPlan {
+  readonly box: GridBox;
+  readonly states: readonly GridState[];
+  readonly flows: readonly Flow[];
+}
+
 /**
  * Emits a grid as one table: the columns of the desktop as cells, with cells and rows for the gaps. Where a narrower state
  * has one column, the cells become blocks; where it has several others, the same cells are laid out as a grid by class.
  */
-export function emitGrid(box: GridBox, context: EmitContext, around: Surroundings): OutNode[] {
+export function emitGrid(box: GridBox, room: Room): OutNode[] {
   const items = box.children;
   const problems = gridProblems(box, items);
-  const states = forStates(context, (state) => readState(box, state, problems));
-  reportProblems(problems, context);
+  const states = forStates(room, (state) => readState(box, state, problems));
+  reportProblems(problems, room);
   const desktop = states[0];
   if (problems.length > 0 || desktop === undefined || items.length === 0) return [];
   // What is no grid on the desktop is a column of blocks there.
   const count = Math.max(1, desktop.tracks.length);
   const flows = states.map((state) => flowOf(state, desktop));
+  const plan: GridPlan = { box, states, flows };
   const rows: OutNode[] = [];
   for (let first = 0; first < items.length; first += count) {
-    if (first > 0 && states.some(({ rowGap }) => rowGap > 0)) rows.push(spacerRow(2 * count - 1, states, flows));
+    if (first > 0 && states.some(({ rowGap }) => rowGap > 0)) rows.push(spacerRow(2 * count - 1, plan));
     const line = Array.from({ length: count }, (_, column) => items[first + column] ?? null);
-    rows.push(gridRow(line, box, states, flows, context, around));
+    rows.push(gridRow(line, plan, room));
   }
   const styles = flows.map((flow, state) =>
     withoutDesktop(
@@ -53,7 +60,7 @@ export function emitGrid(box: GridBox, context: EmitContext, around: Surrounding
       state,
     ),
   );
-  return [layoutTable(styles, regrouped(rows, states, flows), { width: '100%' })];
+  return [layoutTable(styles, regrouped(rows, plan), { width: '100%' })];
 }
 
 /** How a state shows the cells of the desktop: as they are, as blocks, or in another number of columns. */
@@ -132,21 +139,13 @@ function gridProblems(box: GridBox, items: readonly Box[]): LayoutProblem[] {
   return problems;
 }
 
-function gridRow(
-  line: readonly (Box | null)[],
-  box: GridBox,
-  states: readonly GridState[],
-  flows: readonly Flow[],
-  context: EmitContext,
-  around: Surroundings,
-): OutElement {
+function gridRow(line: readonly (Box | null)[], plan: GridPlan, room: Room): OutElement {
   const cells = line.flatMap((item, column): OutNode[] => {
-    const cell =
-      item === null ? emptyCell(column, states, flows) : gridCell(item, column, box, states, flows, context, around);
+    const cell = item === null ? emptyCell(column, plan) : gridCell(item, column, plan, room);
     if (column === 0) return [cell];
-    return [gapCell(item === null, states, flows), cell];
+    return [gapCell(item === null, plan), cell];
   });
-  return element('tr', {}, rowStyles(flows), cells);
+  return element('tr', {}, rowStyles(plan.flows), cells);
 }
 
 function rowStyles(flows: readonly Flow[]): Style[] {
@@ -157,7 +156,8 @@ function rowStyles(flows: readonly Flow[]): Style[] {
 }
 
 /** The rows, in a body of their own where a state lays the cells out anew. */
-function regrouped(rows: OutNode[], states: readonly GridState[], flows: readonly Flow[]): OutNode[] {
+function regrouped(rows: OutNode[], plan: GridPlan): OutNode[] {
+  const { states, flows } = plan;
   if (!flows.includes('regrouped')) return rows;
   const styles = flows.map((flow, state) => {
     if (state === 0) return new Map<string, string>();
@@ -175,18 +175,12 @@ function printTrack({ fraction, pixels }: Track): string {
   return fraction > 0 ? `${formatNumber(fraction)}fr` : shortPixels(pixels);
 }
 
-function gridCell(
-  item: Box,
-  column: number,
-  box: GridBox,
-  states: readonly GridState[],
-  flows: readonly Flow[],
-  context: EmitContext,
-  around: Surroundings,
-): OutNode {
-  const inner: Surroundings = {
+function gridCell(item: Box, column: number, plan: GridPlan, room: Room): OutNode {
+  const { box, states, flows } = plan;
+  const inner: Room = {
+    ...room,
     text: null,
-    widthAt: (viewport, state) => trackWidth(states[state], column, around.widthAt(viewport, state)),
+    widthAt: (viewport, state) => trackWidth(states[state], column, room.widthAt(viewport, state)),
   };
   const aligned = flows.some((_, state) => cellAlignment(box, item, state) !== 'top') || startsAtTop(box, item);
   const cell =
@@ -195,9 +189,9 @@ function gridCell(
           'td',
           {},
           flows.map(() => style([['padding', '0']])),
-          emitBoxTable(item, context, inner, { isFlexItem: true, fills: flows.map(() => true) }),
+          inner.make.table(item, inner, { isFlexItem: true, fills: flows.map(() => true) }),
         )
-      : emitCell(item, context, inner, { extra: [], isFlexItem: true });
+      : inner.make.cell(item, inner, { extra: [], isFlexItem: true });
   const styles = flows.map((flow, state) =>
     withoutDesktop(
       new Map([
@@ -241,7 +235,8 @@ function trackWidth(grid: GridState | undefined, column: number, room: number): 
   return ((room - taken) * track.fraction) / tracks.reduce((sum, { fraction }) => sum + fraction, 0);
 }
 
-function gapCell(isLast: boolean, states: readonly GridState[], flows: readonly Flow[]): OutElement {
+function gapCell(isLast: boolean, plan: GridPlan): OutElement {
+  const { states, flows } = plan;
   const styles = flows.map((flow, state) => {
     const gone = flow === 'regrouped' || (flow === 'blocks' && isLast);
     return withoutDesktop(
@@ -260,7 +255,8 @@ function gapCell(isLast: boolean, states: readonly GridState[], flows: readonly 
   return element('td', {}, styles, [filler]);
 }
 
-function emptyCell(column: number, states: readonly GridState[], flows: readonly Flow[]): OutElement {
+function emptyCell(column: number, plan: GridPlan): OutElement {
+  const { states, flows } = plan;
   const styles = flows.map((flow, state) =>
     withoutDesktop(
       style([
@@ -274,7 +270,8 @@ function emptyCell(column: number, states: readonly GridState[], flows: readonly
   return element('td', {}, styles, [filler]);
 }
 
-function spacerRow(span: number, states: readonly GridState[], flows: readonly Flow[]): OutElement {
+function spacerRow(span: number, plan: GridPlan): OutElement {
+  const { states, flows } = plan;
   const styles = flows.map((flow, state) =>
     withoutDesktop(
       style([

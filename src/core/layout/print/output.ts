@@ -1,5 +1,3 @@
-import type { RoundShape } from './round-link.js';
-
 /** Declarations of one emitted element in one state, in the order they are written. */
 export type Style = ReadonlyMap<string, string>;
 
@@ -47,6 +45,16 @@ export interface OutBackdrop {
   /** Left, top, right and bottom, in px. */
   readonly inset: readonly number[];
   readonly content: OutNode[];
+}
+
+/** A link that is drawn as a rounded shape for the `word` engine, whose corners are square otherwise. */
+export interface RoundShape {
+  readonly color: string;
+  /** In px, with padding and border. */
+  readonly width: number;
+  readonly height: number;
+  /** The corners' share of the height, in percent. */
+  readonly arc: number;
 }
 
 /** A link, and the rounded shape that takes its place for the `word` engine. */

@@ -13,7 +13,7 @@ import {
   type OutTwin,
   type Style,
 } from './output.js';
-import { formatTextValue } from '../boxes/text-style.js';
+import { formatTextValue } from './text-style.js';
 
 /** What a destination decides about the text of a document. */
 export interface Writer {

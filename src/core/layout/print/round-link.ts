@@ -2,18 +2,8 @@ import { legacyColor } from '../../css/values/color.js';
 import { pixelsOf } from '../../css/values/value.js';
 import { edgeIn, styleIn } from '../boxes/boxes.js';
 import type { ComputedStyle } from '../../css/cascade/computed.js';
-import type { OutElement, OutNode } from './output.js';
-import { fullText, textStyleOf } from '../boxes/text-style.js';
-
-/** A link that is drawn as a rounded shape for the `word` engine, whose corners are square otherwise. */
-export interface RoundShape {
-  readonly color: string;
-  /** In px, with padding and border. */
-  readonly width: number;
-  readonly height: number;
-  /** The corners' share of the height, in percent. */
-  readonly arc: number;
-}
+import type { OutElement, OutNode, RoundShape } from './output.js';
+import { fullText, textStyleOf } from './text-style.js';
 
 /**
  * The shape of a link that looks like a rounded button and says its width and height in px; null for any other, as a

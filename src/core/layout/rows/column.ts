@@ -1,8 +1,7 @@
 import { pixelsOf } from '../../css/values/value.js';
 import { fourValues } from '../boxes/box-style.js';
 import { isHidden, lengthIn, styleIn, type Box, type RowBox } from '../boxes/boxes.js';
-import { emitBoxTable, emitCell } from '../cells/cell.js';
-import { forStates, hideWithBox, type EmitContext, type Emitted, type Surroundings } from '../cells/emit.js';
+import { forStates, hideWithBox, type Emitted, type Room } from '../content/room.js';
 import { element, layoutTable, style, tableRow, type OutElement } from '../print/output.js';
 import { gapIn } from './row-widths.js';
 
@@ -10,37 +9,31 @@ import { gapIn } from './row-widths.js';
  * Emits a flex container that is a column in every state: blocks with gaps between them, whose margins do not collapse
  * (CSS Flexible Box Layout 1, 4.2). Each block is a row of one table; the space above it is padding.
  */
-export function emitColumnFlow(box: RowBox, context: EmitContext, around: Surroundings): Emitted {
+export function emitColumnFlow(box: RowBox, room: Room): Emitted {
   const items = box.children;
   const reversed = styleIn(box, 0).get('flex-direction') === 'column-reverse';
   const ordered = reversed ? [...items].reverse() : items;
-  const rows = ordered.map((item) => emitBlock(item, ordered, box, context, around));
-  const width = forStates(context, () => style([['width', '100%']]));
+  const rows = ordered.map((item) => emitBlock(item, ordered, box, room));
+  const width = forStates(room, () => style([['width', '100%']]));
   return { nodes: rows.length === 0 ? [] : [layoutTable(width, rows, { width: '100%' })], lines: null };
 }
 
-function emitBlock(
-  item: Box,
-  items: readonly Box[],
-  box: RowBox,
-  context: EmitContext,
-  around: Surroundings,
-): OutElement {
-  const padding = forStates(context, (state) => spaceAround(item, items, box, state));
-  const alignments = forStates(context, (state) => horizontalAlignment(box, item, state));
+function emitBlock(item: Box, items: readonly Box[], box: RowBox, room: Room): OutElement {
+  const padding = forStates(room, (state) => spaceAround(item, items, box, state));
+  const alignments = forStates(room, (state) => horizontalAlignment(box, item, state));
   const shrinks = alignments.some((alignment) => alignment !== 'stretch');
   if (!shrinks && !item.styles.some((own) => own.get('background-color') !== 'transparent')) {
     const extra = padding.map(([top, right, bottom, left]) => ({ top, right, bottom, left }));
-    return hideWithBox(tableRow([emitCell(item, context, around, { extra, isFlexItem: true })]), item, context);
+    return hideWithBox(tableRow([room.make.cell(item, room, { extra, isFlexItem: true })]), item, room);
   }
-  const inner = emitBoxTable(item, context, around, { isFlexItem: true, shrink: shrinks ? alignments : null });
+  const inner = room.make.table(item, room, { isFlexItem: true, shrink: shrinks ? alignments : null });
   const cell = element(
     'td',
     {},
     padding.map((values) => style([['padding', fourValues(values)]])),
     inner,
   );
-  return hideWithBox(tableRow([cell]), item, context);
+  return hideWithBox(tableRow([cell]), item, room);
 }
 
 /** What `align-items` does to a block of a column: it fills the width, or shrinks to its content at one side. */

@@ -3,8 +3,8 @@ import { longestWord } from './text-width.js';
 import { cssWidths, percentage, type CellWidths } from './cell-widths.js';
 import { noExtra, shortPixels, type ExtraPadding } from '../boxes/box-style.js';
 import { edgeIn, hidesAnywhere, isHidden, isPainted, styleIn, type Box } from '../boxes/boxes.js';
-import { emitBoxTable, emitCell, outerLength } from '../cells/cell.js';
-import { desktopWidth, forStates, type EmitContext, type Surroundings } from '../cells/emit.js';
+import { outerLength } from '../boxes/box-style.js';
+import { desktopWidth, forStates, type EmitContext, type Room } from '../content/room.js';
 import {
   element,
   filler,
@@ -16,22 +16,21 @@ import {
   type OutNode,
   type Style,
 } from '../print/output.js';
-import { problemIn, reportProblems } from '../cells/problems.js';
+import { problemIn, reportProblems } from '../content/problems.js';
 import { cellAlignment, type RowPlan } from './row-plan.js';
 
 /**
  * Emits a row as cells of one table. Where the columns show no paint, the gaps are padding of the cells, so that
  * percentages alone are exact in every engine; else gaps are cells, and the `word` engine gets widths in px.
  */
-export function emitCellsRow(plan: RowPlan, context: EmitContext, around: Surroundings): OutNode[] {
+export function emitCellsRow(plan: RowPlan, room: Room): OutNode[] {
   const shared = sharedGaps(plan);
-  const cells =
-    shared === null ? cellsWithGapCells(plan, context, around) : cellsWithSharedGaps(plan, shared, context, around);
+  const cells = shared === null ? cellsWithGapCells(plan, room) : cellsWithSharedGaps(plan, shared, room);
   if (cells === null) return [];
-  reportSqueezed(plan, context, around);
-  const backwards = forStates(context, (state) => stacksBackwards(plan, state));
+  reportSqueezed(plan, room);
+  const backwards = forStates(room, (state) => stacksBackwards(plan, state));
   const isBackwards = backwards.includes(true);
-  const styles = forStates(context, (state) =>
+  const styles = forStates(room, (state) =>
     style([
       ['display', isBackwards ? (backwards[state] === true ? 'block' : 'table') : null],
       ['width', '100%'],
@@ -48,18 +47,16 @@ export function emitCellsRow(plan: RowPlan, context: EmitContext, around: Surrou
 const PHONE_VIEWPORT = 375;
 
 /** Warns of columns that would be narrower on a phone than their longest word, where the condition that stacks them is lost. */
-function reportSqueezed(plan: RowPlan, context: EmitContext, around: Surroundings): void {
+function reportSqueezed(plan: RowPlan, room: Room): void {
   if (!plan.modes.includes('stacked')) return;
   plan.items.forEach((item, index) => {
-    const room =
-      columnSurroundings(plan, index, around).widthAt(PHONE_VIEWPORT, 0) -
-      edgeIn(item, 0, 'left') -
-      edgeIn(item, 0, 'right');
-    const need = longestWord(item, 0, context);
+    const available =
+      columnRoom(plan, index, room).widthAt(PHONE_VIEWPORT, 0) - edgeIn(item, 0, 'left') - edgeIn(item, 0, 'right');
+    const need = longestWord(item, 0, room);
     const span = item.element?.node.startTag ?? null;
-    if (need <= room || span === null) return;
-    const data = { room: `${Math.max(0, Math.round(room))}px`, need: `${Math.round(need)}px` };
-    context.report(finding('column-squeezed', { source: context.doc.source, span }, data));
+    if (need <= available || span === null) return;
+    const data = { room: `${Math.max(0, Math.round(available))}px`, need: `${Math.round(need)}px` };
+    room.report(finding('column-squeezed', { source: room.doc.source, span }, data));
   });
 }
 
@@ -113,30 +110,26 @@ function clamped(padding: ExtraPadding): ExtraPadding {
   return { ...padding, left: Math.max(0, padding.left), right: Math.max(0, padding.right) };
 }
 
-function cellsWithSharedGaps(
-  plan: RowPlan,
-  gaps: readonly ExtraPadding[][],
-  context: EmitContext,
-  around: Surroundings,
-): OutNode[] {
+function cellsWithSharedGaps(plan: RowPlan, gaps: readonly ExtraPadding[][], room: Room): OutNode[] {
   return plan.items.map((item, index) => {
-    const cell = emitCell(item, context, columnSurroundings(plan, index, around), {
+    const cell = room.make.cell(item, columnRoom(plan, index, room), {
       extra: gaps[index] ?? [],
       isFlexItem: true,
     });
-    return withCellStyles(cell, plan, item, context, {
+    return withCellStyles(cell, plan, item, room, {
       width: (state) => percentage(plan.widths[state]?.[index]?.share ?? 1),
     });
   });
 }
 
 /** What a column offers: its own width side by side, the whole row once stacked. */
-export function columnSurroundings(plan: RowPlan, index: number, around: Surroundings): Surroundings {
+export function columnRoom(plan: RowPlan, index: number, room: Room): Room {
   return {
+    ...room,
     text: null,
     widthAt: (viewport, state) => {
       const column = plan.widths[state]?.[index];
-      const row = around.widthAt(viewport, state);
+      const row = room.widthAt(viewport, state);
       return column === undefined ? row : column.share * row + column.pixels;
     },
   };
@@ -162,11 +155,11 @@ interface CellRules {
 }
 
 /** Emits the columns of a row as cells, with cells for the gaps between them. */
-export function columnCells(plan: RowPlan, context: EmitContext, around: Surroundings, rules: CellRules): OutNode[] {
+export function columnCells(plan: RowPlan, room: Room, rules: CellRules): OutNode[] {
   return plan.items.flatMap((item, index): OutNode[] => {
-    const inner = columnSurroundings(plan, index, around);
-    const pushed = forStates(context, (state) => rules.pushed?.(state, index) === true);
-    const cell = withCellStyles(paintedCell(plan, item, context, inner, pushed), plan, item, context, {
+    const inner = columnRoom(plan, index, room);
+    const pushed = forStates(room, (state) => rules.pushed?.(state, index) === true);
+    const cell = withCellStyles(paintedCell(plan, item, inner, pushed), plan, item, room, {
       width: (state) => rules.width(state, index),
       pushed,
       fills: rules.fills === true,
@@ -180,11 +173,11 @@ export function columnCells(plan: RowPlan, context: EmitContext, around: Surroun
     const column: OutNode[] =
       width === null || isHidden(item, 0) ? [main] : [{ kind: 'twin', cell: main, width: Math.round(width - padding) }];
     const cells = splits
-      ? [...paddingCell(plan, item, 'left', context), ...column, ...paddingCell(plan, item, 'right', context)]
+      ? [...paddingCell(plan, item, 'left', room), ...column, ...paddingCell(plan, item, 'right', room)]
       : column;
     const twin = isHidden(item, 0) ? hiddenFromWord(cells) : cells;
     if (index === 0 || !plan.columnGap.concat(plan.rowGap).some((gap) => gap > 0)) return twin;
-    const gap = gapCell(plan, index, context, rules.fills === true);
+    const gap = gapCell(plan, index, room, rules.fills === true);
     return isHidden(item, 0) ? [...hiddenFromWord([gap]), ...twin] : [gap, ...twin];
   });
 }
@@ -303,13 +296,13 @@ function withoutDesktopDisplay(own: Style, state: number): Style {
   return new Map([...own].filter(([property]) => property !== 'display'));
 }
 
-function cellsWithGapCells(plan: RowPlan, context: EmitContext, around: Surroundings): OutNode[] | null {
+function cellsWithGapCells(plan: RowPlan, room: Room): OutNode[] | null {
   const layouts = plan.widths.map((columns, state) => (columns === null ? null : cssWidths(plan, columns, state)));
   if (layouts.some((layout) => layout === 'impossible')) {
     const state = layouts.indexOf('impossible');
     const advice =
       'Columns with a border that grow by different weights need equal side padding and borders: leave the border out, or give it to a box inside the column.';
-    reportProblems([problemIn(plan.items[0] ?? plan.box, state, 'flex-grow', advice)], context);
+    reportProblems([problemIn(plan.items[0] ?? plan.box, state, 'flex-grow', advice)], room);
     return null;
   }
   const layoutIn = (state: number): CellWidths | null => {
@@ -317,14 +310,14 @@ function cellsWithGapCells(plan: RowPlan, context: EmitContext, around: Surround
     return layout === 'impossible' || layout === undefined ? null : layout;
   };
   const desktop = layoutIn(0);
-  const cells = columnCells(plan, context, around, {
+  const cells = columnCells(plan, room, {
     width: (state, index) => layoutIn(state)?.widths[index] ?? null,
     span: (index) => desktop?.spans[index] ?? 1,
     splitsPadding: (index) =>
       plan.widths.some((_, state) => layoutIn(state)?.splitsPadding === true) &&
       plan.widths[0]?.[index]?.kind === 'weight',
   });
-  return desktop?.leavesRoom === true ? [...cells, restCell(plan, context)] : cells;
+  return desktop?.leavesRoom === true ? [...cells, restCell(plan, room)] : cells;
 }
 
 /** Where no column grows, an empty cell takes what is left of the row. */
@@ -342,13 +335,7 @@ function restCell(plan: RowPlan, context: EmitContext): OutElement {
 }
 
 /** Paint that is not stretched over the height of the row goes onto a table of its own inside the cell. */
-function paintedCell(
-  plan: RowPlan,
-  item: Box,
-  context: EmitContext,
-  inner: Surroundings,
-  pushed: readonly boolean[],
-): OutElement {
+function paintedCell(plan: RowPlan, item: Box, inner: Room, pushed: readonly boolean[]): OutElement {
   const stretched = plan.modes.every(
     (mode, state) => mode !== 'side-by-side' || cellAlignment(plan.box, item, state) === 'top',
   );
@@ -357,15 +344,15 @@ function paintedCell(
     plan.box.styles.some((own) => /^(?:flex-start|start)$/.test(own.get('align-items')));
   const isBlock = pushed.includes(true) && item.kind !== 'text';
   if (!isBlock && (!isPainted(item) || (stretched && !startsAtTop)))
-    return emitCell(item, context, inner, { extra: [], isFlexItem: true });
+    return inner.make.cell(item, inner, { extra: [], isFlexItem: true });
   const shrink = isBlock
-    ? forStates(context, (state) => (pushed[state] === true ? endSide(item, state) : 'stretch') as 'right' | 'stretch')
+    ? forStates(inner, (state) => (pushed[state] === true ? endSide(item, state) : 'stretch') as 'right' | 'stretch')
     : null;
   return element(
     'td',
     {},
-    forStates(context, () => style([['padding', '0']])),
-    emitBoxTable(item, context, inner, {
+    forStates(inner, () => style([['padding', '0']])),
+    inner.make.table(item, inner, {
       isFlexItem: true,
       shrink,
       fills: plan.modes.map((mode) => mode === 'side-by-side'),

@@ -1,24 +1,23 @@
 import { fourValues, shortPixels } from '../boxes/box-style.js';
 import { isHidden, styleIn, type Box, type RowBox } from '../boxes/boxes.js';
-import { emitCell } from '../cells/cell.js';
-import { forStates, hideWithBox, type EmitContext, type Emitted, type Surroundings } from '../cells/emit.js';
+import { forStates, hideWithBox, type Emitted, type Room } from '../content/room.js';
 import { element, style, wordOnly, type OutElement, type OutNode } from '../print/output.js';
-import { problemIn, reportProblems, type LayoutProblem } from '../cells/problems.js';
+import { problemIn, reportProblems, type LayoutProblem } from '../content/problems.js';
 import { cellAlignment, modeIn } from './row-plan.js';
 import { gapIn } from './row-widths.js';
-import { fullText, physicalAlign, textStyleOf } from '../boxes/text-style.js';
+import { fullText, physicalAlign, textStyleOf } from '../print/text-style.js';
 
 /**
  * Emits items that break into lines as words do. The gap between two of them is one space that is as wide as the gap, by
  * `word-spacing` at a font size of 0: at the end of a line it goes, as a gap does. The gap between lines is space below
  * each item, which the space below the whole list makes up for. The `word` engine gets a table.
  */
-export function emitLines(box: RowBox, context: EmitContext, around: Surroundings): Emitted {
+export function emitLines(box: RowBox, room: Room): Emitted {
   const items = box.children;
   const problems = lineProblems(box, items);
-  reportProblems(problems, context);
+  reportProblems(problems, room);
   if (problems.length > 0) return { nodes: [], lines: null };
-  const lines = forStates(context, (state) =>
+  const lines = forStates(room, (state) =>
     style([
       ['font-size', '0'],
       ['line-height', '0'],
@@ -29,7 +28,7 @@ export function emitLines(box: RowBox, context: EmitContext, around: Surrounding
   const gap = Math.round(gapIn(box, 0, 'column-gap'));
   const gapForWord = gap > 0 ? `<td width="${gap}" style="width:${gap}px;padding:0;font-size:0">&nbsp;</td>` : '';
   const nodes = items.flatMap((item, index): OutNode[] => {
-    const shown = emitLineItem(item, box, context, around);
+    const shown = emitLineItem(item, box, room);
     if (index === 0) return [shown];
     return [wordOnly(`</td>${gapForWord}<td style="padding:0">`), { kind: 'text', value: ' ' }, shown];
   });
@@ -44,9 +43,9 @@ export function lineOverhang(box: Box, state: number): number {
   return styleIn(box, state).get('flex-wrap') === 'wrap' ? gapIn(box, state, 'row-gap') : 0;
 }
 
-function emitLineItem(item: Box, box: RowBox, context: EmitContext, around: Surroundings): OutElement {
-  const cell = emitCell(item, context, around, { extra: [], isFlexItem: true });
-  const styles = forStates(context, (state) => {
+function emitLineItem(item: Box, box: RowBox, room: Room): OutElement {
+  const cell = room.make.cell(item, room, { extra: [], isFlexItem: true });
+  const styles = forStates(room, (state) => {
     const own = new Map([
       ['display', 'inline-block'],
       ['margin', fourValues([0, 0, gapIn(box, state, 'row-gap'), 0])],
@@ -60,8 +59,8 @@ function emitLineItem(item: Box, box: RowBox, context: EmitContext, around: Surr
   });
   const [only, ...others] = cell.children;
   if (only?.kind === 'element' && only.tag === 'a' && others.length === 0)
-    return hideWithBox(asInlineBlock(only, styles), item, context);
-  return hideWithBox(element('div', {}, styles, cell.children), item, context);
+    return hideWithBox(asInlineBlock(only, styles), item, room);
+  return hideWithBox(element('div', {}, styles, cell.children), item, room);
 }
 
 /** A link that is alone in its item is the item. */

@@ -1,10 +1,10 @@
 import { pixelsOf, readQuantity } from '../../css/values/value.js';
 import { shortPixels } from '../boxes/box-style.js';
 import { isHidden, styleIn, type Box, type RowBox } from '../boxes/boxes.js';
-import { forStates, type EmitContext, type Surroundings } from '../cells/emit.js';
+import { forStates, type Room } from '../content/room.js';
 import { columnCells } from './row-cells.js';
 import { layoutTable, style, tableRow, type OutNode } from '../print/output.js';
-import { problemIn, reportProblems, type LayoutProblem } from '../cells/problems.js';
+import { problemIn, reportProblems, type LayoutProblem } from '../content/problems.js';
 import { intrinsicWidth, modeIn, rowProblems, type RowMode, type RowPlan } from './row-plan.js';
 import { gapIn, type ColumnWidth } from './row-widths.js';
 import { estimatedWidth } from './text-width.js';
@@ -41,15 +41,15 @@ const NARROWEST_VIEWPORT = 320;
  * Emits a row as a table that is as wide as its cells, at the side that `justify-content` says; with
  * `space-between`, as a table as wide as the row, whose last cell is pushed to the end.
  */
-export function emitPackedRow(box: RowBox, context: EmitContext, around: Surroundings): OutNode[] {
-  const plan = planPacked(box, context, around);
+export function emitPackedRow(box: RowBox, room: Room): OutNode[] {
+  const plan = planPacked(box, room);
   if (plan === null) return [];
   const spread = forStates(
-    context,
+    room,
     (state) => styleIn(box, state).get('justify-content') === 'space-between' && !fillsRow(plan, state),
   );
-  const fills = forStates(context, (state) => fillsRow(plan, state));
-  const cells = columnCells(plan, context, around, {
+  const fills = forStates(room, (state) => fillsRow(plan, state));
+  const cells = columnCells(plan, room, {
     fills: fills.includes(true),
     width: (state, index) => {
       const column = plan.widths[state]?.[index];
@@ -60,7 +60,7 @@ export function emitPackedRow(box: RowBox, context: EmitContext, around: Surroun
     pushed: (state, index) => spread[state] === true && index === plan.items.length - 1,
     spread: spread.includes(true),
   });
-  const tables = forStates(context, (state) => {
+  const tables = forStates(room, (state) => {
     const side = sideOf(box, state);
     return style([
       ['width', plan.modes[state] === 'stacked' || spread[state] === true || fills[state] === true ? '100%' : 'auto'],
@@ -78,36 +78,30 @@ function fillsRow(plan: RowPlan, state: number): boolean {
   return plan.modes[state] === 'side-by-side' && plan.items.some((item) => grows(item, state));
 }
 
-function planPacked(box: RowBox, context: EmitContext, around: Surroundings): RowPlan | null {
+function planPacked(box: RowBox, room: Room): RowPlan | null {
   const items = box.children;
   const modes = box.styles.map((_, state) => modeIn(box, state));
-  const problems = [...rowProblems(box, items, modes), ...packedProblems(box, items, modes, context, around)];
-  reportProblems(problems, context);
+  const problems = [...rowProblems(box, items, modes), ...packedProblems(box, items, modes, room)];
+  reportProblems(problems, room);
   if (problems.length > 0) return null;
   const widths = modes.map((mode, state) =>
-    mode === 'side-by-side' ? items.map((item) => ownWidth(item, state, context, around)) : null,
+    mode === 'side-by-side' ? items.map((item) => ownWidth(item, state, room)) : null,
   );
   const gaps = (axis: 'column-gap' | 'row-gap'): number[] => box.styles.map((_, state) => gapIn(box, state, axis));
   const rowGap = gaps('row-gap').map((gap, state) => (styleIn(box, state).get('display') === 'flex' ? gap : 0));
   return { box, items, modes, widths, columnGap: gaps('column-gap'), rowGap, reversed: false };
 }
 
-function ownWidth(item: Box, state: number, context: EmitContext, around: Surroundings): ColumnWidth {
+function ownWidth(item: Box, state: number, room: Room): ColumnWidth {
   const own = styleIn(item, state);
   const basis = own.get('flex-basis') === 'auto' ? own.get('width') : own.get('flex-basis');
-  const pixels = item.kind === 'picture' ? (intrinsicWidth(item, context, around) ?? 0) : (pixelsOf(basis) ?? 0);
+  const pixels = item.kind === 'picture' ? (intrinsicWidth(item, room) ?? 0) : (pixelsOf(basis) ?? 0);
   // What a column as wide as its content offers to it is known to no more than the row's width.
   if (pixels === 0) return { kind: 'rest', share: 1, pixels: 0, weight: 0 };
   return { kind: 'fixed', share: 0, pixels, weight: 0 };
 }
 
-function packedProblems(
-  box: RowBox,
-  items: readonly Box[],
-  modes: readonly RowMode[],
-  context: EmitContext,
-  around: Surroundings,
-): LayoutProblem[] {
+function packedProblems(box: RowBox, items: readonly Box[], modes: readonly RowMode[], room: Room): LayoutProblem[] {
   const problems: LayoutProblem[] = [];
   modes.forEach((mode, state) => {
     if (mode !== 'side-by-side') return;
@@ -127,15 +121,15 @@ function packedProblems(
       say('flex-direction', 'Write the columns in the order in which they stand, with flex-direction: row.');
     if (styleIn(box, state).get('flex-wrap') !== 'nowrap')
       say('flex-wrap', 'Write flex-wrap: wrap for all widths, or for none.');
-    const viewport = Math.max(NARROWEST_VIEWPORT, context.states[state]?.minWidth ?? 0);
-    const room = around.widthAt(viewport, state);
+    const viewport = Math.max(NARROWEST_VIEWPORT, room.states[state]?.minWidth ?? 0);
+    const available = room.widthAt(viewport, state);
     const gaps = gapIn(box, state, 'column-gap') * Math.max(0, visible.length - 1);
     // A column that grows breaks its text; the others must leave it some room.
     const widthOf = (item: Box): number =>
-      grows(item, state) ? LEAST_GROWING_WIDTH : estimatedWidth(item, state, context, around);
+      grows(item, state) ? LEAST_GROWING_WIDTH : estimatedWidth(item, state, room);
     const need = gaps + visible.reduce((sum, item) => sum + widthOf(item), 0);
     const widest = visible.find((item) => isContentSized(item, state) && !grows(item, state));
-    if (need > room && widest !== undefined)
+    if (need > available && widest !== undefined)
       problems.push(
         problemIn(
           widest,

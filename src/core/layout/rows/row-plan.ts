@@ -1,9 +1,9 @@
 import { finding } from '../../findings/finding.js';
 import { attribute } from '../../html/tree.js';
 import { isHidden, lengthIn, styleIn, type Box, type GridBox, type RowBox } from '../boxes/boxes.js';
-import { desktopWidth, type EmitContext, type Surroundings } from '../cells/emit.js';
-import { shownSize } from '../cells/picture.js';
-import { problemIn, reportProblems, type LayoutProblem } from '../cells/problems.js';
+import { desktopWidth, type Room } from '../content/room.js';
+import { shownSize } from '../content/picture.js';
+import { problemIn, reportProblems, type LayoutProblem } from '../content/problems.js';
 import { gapIn, rowWidths, type ColumnWidth } from './row-widths.js';
 
 /** How a row stands in a state. */
@@ -34,14 +34,14 @@ export function modeIn(box: Box, state: number): RowMode {
 }
 
 /** Reads a row of columns whose widths can be computed; null where findings say why not. */
-export function planRow(box: RowBox, context: EmitContext, around: Surroundings): RowPlan | null {
+export function planRow(box: RowBox, room: Room): RowPlan | null {
   const items = box.children;
   const modes = box.styles.map((_, state) => modeIn(box, state));
   const columnGap = box.styles.map((_, state) => gapIn(box, state, 'column-gap'));
   // Stacked by display: block, items have no gap.
   const rowGap = box.styles.map((style, state) => (style.get('display') === 'flex' ? gapIn(box, state, 'row-gap') : 0));
   const problems = [...rowProblems(box, items, modes), ...flexProblems(box, modes)];
-  const intrinsic = (item: Box): number | null => intrinsicWidth(item, context, around);
+  const intrinsic = (item: Box): number | null => intrinsicWidth(item, room);
   const widths = modes.map((mode, state) => {
     if (mode !== 'side-by-side') return null;
     const visible = items.filter((item) => !isHidden(item, state));
@@ -50,9 +50,9 @@ export function planRow(box: RowBox, context: EmitContext, around: Surroundings)
     const columns = result.columns;
     return columns === null ? null : items.map((item) => columns[visible.indexOf(item)] ?? noColumn);
   });
-  reportProblems(problems, context);
+  reportProblems(problems, room);
   const plan = { box, items, modes, widths, columnGap, rowGap, reversed: isReversed(box, modes) };
-  return problems.length === 0 && fits(plan, context, around) ? plan : null;
+  return problems.length === 0 && fits(plan, room) ? plan : null;
 }
 
 const noColumn: ColumnWidth = { kind: 'fixed', share: 0, pixels: 0, weight: 0 };
@@ -63,10 +63,10 @@ function isReversed(box: RowBox, modes: readonly RowMode[]): boolean {
 }
 
 /** The width that an item has by itself: a picture's. In px; null where it follows from text. */
-export function intrinsicWidth(item: Box, context: EmitContext, around: Surroundings): number | null {
+export function intrinsicWidth(item: Box, room: Room): number | null {
   if (item.kind !== 'picture') return null;
-  const natural = context.pictureSize(attribute(item.element.node, 'src') ?? '');
-  return shownSize(item, natural, desktopWidth(around))?.width ?? null;
+  const natural = room.pictureSize(attribute(item.element.node, 'src') ?? '');
+  return shownSize(item, natural, desktopWidth(room))?.width ?? null;
 }
 
 /** What no row of tables can do. */
@@ -158,16 +158,16 @@ function itemProblems(item: Box, state: number, mode: RowMode, isFlex: boolean):
 }
 
 /** Whether the widths that are stated leave room for each other on the desktop. */
-export function fits(plan: RowPlan, context: EmitContext, around: Surroundings): boolean {
+export function fits(plan: RowPlan, room: Room): boolean {
   const columns = plan.widths[0] ?? [];
   const stated = columns.filter(({ kind }) => kind === 'percent' || kind === 'fixed');
-  const room = desktopWidth(around);
+  const available = desktopWidth(room);
   const gaps = (plan.columnGap[0] ?? 0) * (plan.items.filter((item) => !isHidden(item, 0)).length - 1);
-  const need = stated.reduce((sum, column) => sum + column.share * room + column.pixels, 0) + gaps;
+  const need = stated.reduce((sum, column) => sum + column.share * available + column.pixels, 0) + gaps;
   const span = plan.box.element?.node.startTag ?? null;
-  if (need <= room + 0.01 || span === null) return true;
-  const data = { need: `${Math.round(need)}px`, room: `${Math.round(room)}px` };
-  context.report(finding('row-too-wide', { source: context.doc.source, span }, data));
+  if (need <= available + 0.01 || span === null) return true;
+  const data = { need: `${Math.round(need)}px`, room: `${Math.round(available)}px` };
+  room.report(finding('row-too-wide', { source: room.doc.source, span }, data));
   return false;
 }
 

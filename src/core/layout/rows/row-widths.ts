@@ -1,5 +1,5 @@
 import { pixelsOf, readQuantity } from '../../css/values/value.js';
-import type { LayoutProblem } from '../cells/problems.js';
+import type { LayoutProblem } from '../content/problems.js';
 import { edgeIn, lengthIn, styleIn, type Box } from '../boxes/boxes.js';
 
 /**

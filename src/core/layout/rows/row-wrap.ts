@@ -1,9 +1,8 @@
 import { formatNumber } from '../../css/values/value.js';
 import { shortPixels } from '../boxes/box-style.js';
 import { isPainted, needsCell } from '../boxes/boxes.js';
-import { emitBoxTable, emitCell } from '../cells/cell.js';
-import { desktopWidth, forStates, type EmitContext, type Emitted, type Surroundings } from '../cells/emit.js';
-import { columnSurroundings } from './row-cells.js';
+import { desktopWidth, forStates, type EmitContext, type Emitted, type Room } from '../content/room.js';
+import { columnRoom } from './row-cells.js';
 
 import {
   element,
@@ -17,7 +16,7 @@ import {
 } from '../print/output.js';
 import { cellAlignment, type RowPlan } from './row-plan.js';
 import type { ColumnWidth } from './row-widths.js';
-import { fullText, textStyleOf } from '../boxes/text-style.js';
+import { fullText, textStyleOf } from '../print/text-style.js';
 
 /**
  * Emits columns that wrap by themselves: blocks in a line whose width is a switch,
@@ -26,18 +25,18 @@ import { fullText, textStyleOf } from '../boxes/text-style.js';
  * `min-width`; below it is huge and each column takes the whole line. Clients that know media queries get the same by
  * class; the `word` engine gets a table.
  */
-export function emitWrappingRow(plan: RowPlan, context: EmitContext, around: Surroundings): Emitted {
-  const threshold = wrappingThreshold(plan, context, around);
+export function emitWrappingRow(plan: RowPlan, room: Room): Emitted {
+  const threshold = wrappingThreshold(plan, room);
   const nodes = plan.items.flatMap((item, index): OutNode[] => {
-    const inner = columnSurroundings(plan, index, around);
-    const column = emitColumn(plan, index, threshold, context, inner);
+    const inner = columnRoom(plan, index, room);
+    const column = emitColumn(plan, index, threshold, inner);
     const opening = wordCell(plan, inner, item);
-    if (index === 0) return [wordOnly(`${wordTable(desktopWidth(around), '')}${opening}`), column];
-    const gap = hasGap(plan) ? hiddenFromWord([emitGap(plan, threshold, context)]) : [];
+    if (index === 0) return [wordOnly(`${wordTable(desktopWidth(room), '')}${opening}`), column];
+    const gap = hasGap(plan) ? hiddenFromWord([emitGap(plan, threshold, room)]) : [];
     return [...gap, wordOnly(`</td>${wordGap(plan)}${opening}`), column];
   });
   nodes.push(wordOnly('</td></tr></table>'));
-  return { nodes, lines: forStates(context, () => bareLine) };
+  return { nodes, lines: forStates(room, () => bareLine) };
 }
 
 /** Lines without a height of their own; white space between the columns has no width. */
@@ -51,9 +50,9 @@ const bareLine = style([
  * The width of the row from which on its columns stand side by side: the least that the row measures in any state that
  * is not stacked.
  */
-function wrappingThreshold(plan: RowPlan, context: EmitContext, around: Surroundings): number {
-  const widths = context.states.flatMap((state, index) =>
-    plan.modes[index] === 'side-by-side' ? [around.widthAt(state.minWidth, index)] : [],
+function wrappingThreshold(plan: RowPlan, room: Room): number {
+  const widths = room.states.flatMap((state, index) =>
+    plan.modes[index] === 'side-by-side' ? [room.widthAt(state.minWidth, index)] : [],
   );
   return Math.min(...widths);
 }
@@ -92,25 +91,19 @@ function columnWidth(column: ColumnWidth): string {
   return `calc(${formatNumber(percent)}% ${pixels < 0 ? '-' : '+'} ${formatNumber(Math.abs(pixels), 3)}px)`;
 }
 
-function emitColumn(
-  plan: RowPlan,
-  index: number,
-  threshold: number,
-  context: EmitContext,
-  inner: Surroundings,
-): OutElement {
+function emitColumn(plan: RowPlan, index: number, threshold: number, inner: Room): OutElement {
   const item = plan.items[index];
   if (item === undefined) throw new Error(`The row has no column ${index}.`);
   const content =
     isPainted(item) || needsCell(item)
-      ? emitBoxTable(item, context, inner, {
+      ? inner.make.table(item, inner, {
           isFlexItem: true,
           fills: plan.modes.map((mode) => mode === 'side-by-side'),
         })
       : null;
-  const cell = content === null ? emitCell(item, context, inner, { extra: [], isFlexItem: true }) : null;
+  const cell = content === null ? inner.make.cell(item, inner, { extra: [], isFlexItem: true }) : null;
   const text = item.styles.map(textStyleOf);
-  const styles = forStates(context, (state): Style => {
+  const styles = forStates(inner, (state): Style => {
     const column = plan.widths[state]?.[index] ?? plan.widths[0]?.[index];
     const minimum = column === undefined ? '100%' : columnWidth(column);
     const own = wrapStyle(plan, index, minimum, switchWidth(threshold), state);
@@ -138,7 +131,7 @@ function emitGap(plan: RowPlan, threshold: number, context: EmitContext): OutEle
   return element('div', {}, styles, []);
 }
 
-function wordCell(plan: RowPlan, inner: Surroundings, item: RowPlan['items'][number]): string {
+function wordCell(plan: RowPlan, inner: Room, item: RowPlan['items'][number]): string {
   const width = Math.round(desktopWidth(inner));
   return `<td width="${width}" valign="${cellAlignment(plan.box, item, 0)}" style="width:${width}px;padding:0">`;
 }

@@ -1,5 +1,5 @@
 import { isHidden, isPainted, styleIn, type RowBox } from '../boxes/boxes.js';
-import type { EmitContext, Emitted, Surroundings } from '../cells/emit.js';
+import type { Emitted, Room } from '../content/room.js';
 import { emitColumnFlow } from './column.js';
 import { emitLines } from './row-lines.js';
 import { emitPackedRow, isPacked } from './row-packed.js';
@@ -8,16 +8,14 @@ import { emitWrappingRow } from './row-wrap.js';
 import { modeIn, planRow, type RowPlan } from './row-plan.js';
 
 /** Emits the columns of a flex container, by the pattern that fits it. */
-export function emitColumns(box: RowBox, context: EmitContext, around: Surroundings): Emitted {
+export function emitColumns(box: RowBox, room: Room): Emitted {
   const modes = box.styles.map((_, state) => modeIn(box, state));
-  if (modes.every((mode) => mode !== 'side-by-side')) return emitColumnFlow(box, context, around);
-  if (wrapsLines(box)) return emitLines(box, context, around);
-  if (isPacked(box)) return { nodes: emitPackedRow(box, context, around), lines: null };
-  const plan = planRow(box, context, around);
+  if (modes.every((mode) => mode !== 'side-by-side')) return emitColumnFlow(box, room);
+  if (wrapsLines(box)) return emitLines(box, room);
+  if (isPacked(box)) return { nodes: emitPackedRow(box, room), lines: null };
+  const plan = planRow(box, room);
   if (plan === null) return { nodes: [], lines: null };
-  return wrapsByItself(plan)
-    ? emitWrappingRow(plan, context, around)
-    : { nodes: emitCellsRow(plan, context, around), lines: null };
+  return wrapsByItself(plan) ? emitWrappingRow(plan, room) : { nodes: emitCellsRow(plan, room), lines: null };
 }
 
 /** Items of their own width that break into lines as words do. */

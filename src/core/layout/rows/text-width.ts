@@ -2,7 +2,7 @@ import { pixelsOf } from '../../css/values/value.js';
 import { splitAtSentinels } from '../../html/tags.js';
 import type { TreeNode } from '../../html/tree.js';
 import { edgeIn, lengthIn, styleIn, type Box } from '../boxes/boxes.js';
-import type { EmitContext, Surroundings } from '../cells/emit.js';
+import type { EmitContext, Room } from '../content/room.js';
 import { intrinsicWidth } from './row-plan.js';
 
 /** The width of a character, in font sizes: an upper bound for the mean of common fonts, as nothing is measured here. */
@@ -15,7 +15,7 @@ const TAG_LENGTH = 12;
  * An upper estimate of how wide a box would be if its text did not break, in px. Only to tell a short label from
  * a paragraph.
  */
-export function estimatedWidth(box: Box, state: number, context: EmitContext, around: Surroundings): number {
+export function estimatedWidth(box: Box, state: number, room: Room): number {
   const edges = edgeIn(box, state, 'left') + edgeIn(box, state, 'right');
   const stated = pixelsOf(styleIn(box, state).get('width'));
   if (stated !== null) return stated + edges;
@@ -23,18 +23,18 @@ export function estimatedWidth(box: Box, state: number, context: EmitContext, ar
     case 'comment':
       return 0;
     case 'picture':
-      return (intrinsicWidth(box, context, around) ?? 0) + edges;
+      return (intrinsicWidth(box, room) ?? 0) + edges;
     case 'flow':
-      return edges + Math.max(0, ...box.children.map((child) => estimatedWidth(child, state, context, around)));
+      return edges + Math.max(0, ...box.children.map((child) => estimatedWidth(child, state, room)));
     case 'row':
     case 'grid': {
       const gap = lengthIn(box, state, 'column-gap') * Math.max(0, box.children.length - 1);
-      return edges + gap + box.children.reduce((sum, child) => sum + estimatedWidth(child, state, context, around), 0);
+      return edges + gap + box.children.reduce((sum, child) => sum + estimatedWidth(child, state, room), 0);
     }
     case 'text':
-      return edges + textWidth(box.content, box, state, context);
+      return edges + textWidth(box.content, box, state, room);
     case 'native':
-      return edges + textWidth(box.element.node.children, box, state, context);
+      return edges + textWidth(box.element.node.children, box, state, room);
   }
 }
 

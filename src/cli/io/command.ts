@@ -1,5 +1,5 @@
 import { Argument, InvalidArgumentError, Option, type Command } from 'commander';
-import type { Io } from './io/io.js';
+import type { Io } from './io.js';
 
 /** What every command may be told. */
 export interface CommonOptions {

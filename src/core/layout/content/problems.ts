@@ -1,7 +1,7 @@
 import { finding } from '../../findings/finding.js';
 import type { TreeNode } from '../../html/tree.js';
 import { styleIn, type Box } from '../boxes/boxes.js';
-import type { EmitContext } from './emit.js';
+import type { EmitContext } from './room.js';
 
 /** Something that tables cannot do, found in a box. */
 export interface LayoutProblem {

@@ -1,7 +1,7 @@
 import type { ComputedStyle } from '../../css/cascade/computed.js';
 import { properties, textProperties } from '../../css/values/properties.js';
 import { formatNumber, formatPixels, pixelsOf, readQuantity } from '../../css/values/value.js';
-import type { Style } from '../print/output.js';
+import type { Style } from './output.js';
 
 /** The text properties of an emitted element in one state, all of them, resolved. */
 export type TextStyle = ReadonlyMap<string, string>;

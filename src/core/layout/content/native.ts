@@ -5,49 +5,38 @@ import type { TreeNode } from '../../html/tree.js';
 import { boxStyle, fourValues } from '../boxes/box-style.js';
 import { isConditionalComment } from '../../html/conditional-comment.js';
 import { isAuthored, lengthIn, styleIn, type NativeBox } from '../boxes/boxes.js';
-import { forStates, passedAttributes, type EmitContext, type Surroundings } from './emit.js';
+import { forStates, passedAttributes, type EmitContext, type Room } from './room.js';
 import { emitPicture } from './picture.js';
 import { reportProblems } from './problems.js';
 import { element, type OutElement, type OutNode, type Style } from '../print/output.js';
-import { fullText, textDifference, textStyleOf, type TextStyle } from '../boxes/text-style.js';
+import { fullText, textDifference, textStyleOf, type TextStyle } from '../print/text-style.js';
 
 /**
  * Emits an element as the author wrote it, with every style resolved onto it: lists, hand-written tables,
  * preformatted text. Margins within it collapse by themselves, as nothing is put between its elements.
  * @param above the space above in each state, which replaces the margin
  */
-export function emitNative(
-  box: NativeBox,
-  context: EmitContext,
-  around: Surroundings,
-  above: readonly number[],
-): OutElement {
-  return emitNativeElement(box.element, context, around, (state) =>
+export function emitNative(box: NativeBox, room: Room, above: readonly number[]): OutElement {
+  return emitNativeElement(box.element, room, (state) =>
     fourValues([above[state] ?? 0, lengthIn(box, state, 'margin-right'), 0, lengthIn(box, state, 'margin-left')]),
   );
 }
 
-function emitNativeElement(
-  indexed: IndexedElement,
-  context: EmitContext,
-  around: Surroundings,
-  margin: (state: number) => string,
-): OutElement {
-  const styles = context.styles(indexed);
+function emitNativeElement(indexed: IndexedElement, room: Room, margin: (state: number) => string): OutElement {
+  const styles = room.styles(indexed);
   const text = styles.map(textStyleOf);
   const isRaw = standsInRaw(indexed);
   const children = emitNativeNodes(
     indexed.node.children,
-    context,
-    { ...around, text },
+    { ...room, text },
     isPreserved(styles[0]?.get('white-space') ?? ''),
   );
   return element(
     // The document has a body already.
     indexed.node.tag === 'body' ? 'div' : indexed.node.tag,
     nativeAttributes(indexed, isRaw),
-    nativeStyles(indexed, text, context, around, margin).map((own, state) =>
-      isRaw ? new Map([...own, ...rawStyle(indexed, state, context)]) : own,
+    nativeStyles(indexed, text, room, margin).map((own, state) =>
+      isRaw ? new Map([...own, ...rawStyle(indexed, state, room)]) : own,
     ),
     children,
   );
@@ -128,12 +117,7 @@ function isPreserved(whiteSpace: string): boolean {
   return whiteSpace.startsWith('pre');
 }
 
-function emitNativeNodes(
-  nodes: readonly TreeNode[],
-  context: EmitContext,
-  around: Surroundings,
-  preserved: boolean,
-): OutNode[] {
+function emitNativeNodes(nodes: readonly TreeNode[], room: Room, preserved: boolean): OutNode[] {
   return nodes.flatMap((node): OutNode[] => {
     if (node.kind === 'text' && !preserved && holdsNoText(node.parent?.tag ?? '') && /^[ \t\n\f\r]*$/.test(node.value))
       return [];
@@ -141,27 +125,18 @@ function emitNativeNodes(
       return [{ kind: 'text', value: preserved ? node.value : node.value.replace(/[ \t\n\f\r]+/g, ' ') }];
     if (node.kind === 'comment')
       return isConditionalComment(node.value) ? [{ kind: 'raw', html: `<!--${node.value}-->` }] : [];
-    const indexed = context.lookup(node);
+    const indexed = room.lookup(node);
     if (indexed === null) return [];
-    const styles = context.styles(indexed);
-    if (context.shownDisplay(indexed) === null) return [];
+    const styles = room.styles(indexed);
+    if (room.shownDisplay(indexed) === null) return [];
     if (indexed.parent !== null && standsInRaw(indexed.parent))
-      return [
-        emitRawElement(indexed, context, (nodes, preserved) => emitNativeNodes(nodes, context, around, preserved)),
-      ];
+      return [emitRawElement(indexed, room, (nodes, preserved) => emitNativeNodes(nodes, room, preserved))];
     if (node.tag === 'img')
-      return [
-        emitPicture(
-          { kind: 'picture', element: indexed, styles },
-          context,
-          around,
-          styles[0]?.get('display') === 'block',
-        ),
-      ];
-    reportFlex(indexed, context);
+      return [emitPicture({ kind: 'picture', element: indexed, styles }, room, styles[0]?.get('display') === 'block')];
+    reportFlex(indexed, room);
     const box = { element: indexed, styles };
     const margin = (state: number): string => fourValues(sides.map((side) => lengthIn(box, state, `margin-${side}`)));
-    return [emitNativeElement(indexed, context, around, margin)];
+    return [emitNativeElement(indexed, room, margin)];
   });
 }
 
@@ -195,19 +170,18 @@ const boxProperties = /^(?:margin|padding|background)-|^border-(?!collapse$|spac
 function nativeStyles(
   indexed: IndexedElement,
   text: readonly TextStyle[],
-  context: EmitContext,
-  around: Surroundings,
+  room: Room,
   margin: (state: number) => string,
 ): Style[] {
   const { tag } = indexed.node;
-  const styles = context.styles(indexed);
+  const styles = room.styles(indexed);
   const box = { element: indexed, styles };
-  const difference = textDifference(tag, text, around.text ?? styles.map(() => new Map()));
+  const difference = textDifference(tag, text, room.text ?? styles.map(() => new Map()));
   const authored = (pattern: RegExp): boolean =>
     [...properties.keys()].some((property) => pattern.test(property) && isAuthored(styles, property));
   const hasMargin = bearsMargin.has(tag) || authored(/^margin-/);
   const hasBox = authored(/^(?:padding|border-(?:top|right|bottom|left)|background)-/) || /^(?:ul|ol|menu)$/.test(tag);
-  return forStates(context, (state) => {
+  return forStates(room, (state) => {
     const own = styleIn(box, state);
     const result = new Map<string, string>();
     if (hasMargin) result.set('margin', margin(state));
@@ -219,7 +193,7 @@ function nativeStyles(
         result.set(property, 'border-box');
     }
     const says =
-      around.text === null
+      room.text === null
         ? fullText(text[state] ?? new Map<string, string>())
         : (difference[state] ?? new Map<string, string>());
     for (const [property, value] of says) result.set(property, value);

@@ -9,10 +9,9 @@ import {
   forStates,
   hideWithBox,
   passedAttributes,
-  type EmitContext,
   type PictureSize,
-  type Surroundings,
-} from './emit.js';
+  type Room,
+} from './room.js';
 import { element, type OutElement, type Style } from '../print/output.js';
 
 /**
@@ -20,16 +19,16 @@ import { element, type OutElement, type Style } from '../print/output.js';
  * reads only them; its style says what the author wrote.
  * @param asBlock true where the picture is a block of its own
  */
-export function emitPicture(box: PictureBox, context: EmitContext, around: Surroundings, asBlock: boolean): OutElement {
+export function emitPicture(box: PictureBox, room: Room, asBlock: boolean): OutElement {
   const { node } = box.element;
   const path = attribute(node, 'src') ?? '';
   if (path === '' && node.startTag !== null)
-    context.report(finding('picture-no-source', { source: context.doc.source, span: node.startTag }));
-  const natural = context.pictureSize(path);
-  const shown = shownSize(box, natural, desktopWidth(around));
-  context.states.forEach(({ maxWidth }, state) => {
-    const room = around.widthAt(maxWidth ?? DESKTOP_VIEWPORT, state);
-    context.pictureShown(path, shownSize(box, natural, room, state)?.width ?? null);
+    room.report(finding('picture-no-source', { source: room.doc.source, span: node.startTag }));
+  const natural = room.pictureSize(path);
+  const shown = shownSize(box, natural, desktopWidth(room));
+  room.states.forEach(({ maxWidth }, state) => {
+    const available = room.widthAt(maxWidth ?? DESKTOP_VIEWPORT, state);
+    room.pictureShown(path, shownSize(box, natural, available, state)?.width ?? null);
   });
   const attributes: Record<string, string> = { ...passedAttributes(box.element), border: '0' };
   if (shown !== null)
@@ -39,11 +38,11 @@ export function emitPicture(box: PictureBox, context: EmitContext, around: Surro
     element(
       'img',
       attributes,
-      forStates(context, (state) => pictureStyle(box, state, natural, asBlock)),
+      forStates(room, (state) => pictureStyle(box, state, natural, asBlock)),
       [],
     ),
     box,
-    context,
+    room,
   );
 }
 

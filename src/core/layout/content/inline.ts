@@ -5,53 +5,46 @@ import type { TreeNode } from '../../html/tree.js';
 import { isConditionalComment } from '../../html/conditional-comment.js';
 import { isAuthored, isHidden, lengthIn, styleIn, type Box } from '../boxes/boxes.js';
 import { boxStyle } from '../boxes/box-style.js';
-import { forStates, passedAttributes, type EmitContext, type Surroundings } from './emit.js';
+import { forStates, passedAttributes, type EmitContext, type Room } from './room.js';
 import { emitPicture } from './picture.js';
 import { element, type OutNode, type Style } from '../print/output.js';
 import { reportProblems } from './problems.js';
 import { roundShapeOf, withRoundShape } from '../print/round-link.js';
-import { textDifference, textStyleOf, type TextStyle } from '../boxes/text-style.js';
+import { textDifference, textStyleOf, type TextStyle } from '../print/text-style.js';
 
 /** Emits what stands in lines: text, links, emphasis, inline pictures. White space collapses as it would when shown. */
-export function emitInline(nodes: readonly TreeNode[], context: EmitContext, around: Surroundings): OutNode[] {
-  const emitted = emitNodes(nodes, context, around);
-  return keepsLines(around) ? emitted : trimLines(emitted);
+export function emitInline(nodes: readonly TreeNode[], room: Room): OutNode[] {
+  const emitted = emitNodes(nodes, room);
+  return keepsLines(room) ? emitted : trimLines(emitted);
 }
 
 /** Whether white space shows as it is written: `white-space: pre-line` and the like. */
-function keepsLines({ text }: Surroundings): boolean {
+function keepsLines({ text }: Room): boolean {
   return text?.some((style) => /^pre/.test(style.get('white-space') ?? '')) === true;
 }
 
-function emitNodes(nodes: readonly TreeNode[], context: EmitContext, around: Surroundings): OutNode[] {
+function emitNodes(nodes: readonly TreeNode[], room: Room): OutNode[] {
   return nodes.flatMap((node): OutNode[] => {
     if (node.kind === 'text')
-      return [{ kind: 'text', value: keepsLines(around) ? node.value : node.value.replace(/[ \t\n\f\r]+/g, ' ') }];
+      return [{ kind: 'text', value: keepsLines(room) ? node.value : node.value.replace(/[ \t\n\f\r]+/g, ' ') }];
     if (node.kind === 'comment')
       return isConditionalComment(node.value) ? [{ kind: 'raw', html: `<!--${node.value}-->` }] : [];
-    const indexed = context.lookup(node);
-    return indexed === null ? [] : emitInlineElement(indexed, context, around);
+    const indexed = room.lookup(node);
+    return indexed === null ? [] : emitInlineElement(indexed, room);
   });
 }
 
-function emitInlineElement(indexed: IndexedElement, context: EmitContext, around: Surroundings): OutNode[] {
+function emitInlineElement(indexed: IndexedElement, room: Room): OutNode[] {
   const { node } = indexed;
-  const styles = context.styles(indexed);
-  if (context.shownDisplay(indexed) === null) return [];
+  const styles = room.styles(indexed);
+  if (room.shownDisplay(indexed) === null) return [];
   if (node.tag === 'br' || node.tag === 'wbr') return [element(node.tag, {}, [], [])];
   if (node.tag === 'img')
-    return [
-      emitPicture(
-        { kind: 'picture', element: indexed, styles },
-        context,
-        around,
-        styles[0]?.get('display') === 'block',
-      ),
-    ];
-  reportUnsupportedDisplay(indexed, styles, context);
+    return [emitPicture({ kind: 'picture', element: indexed, styles }, room, styles[0]?.get('display') === 'block')];
+  reportUnsupportedDisplay(indexed, styles, room);
   const text = styles.map(textStyleOf);
-  const children = emitNodes(node.children, context, { ...around, text });
-  const own = inlineStyles(indexed, styles, text, context, around);
+  const children = emitNodes(node.children, { ...room, text });
+  const own = inlineStyles(indexed, styles, text, room);
   const attributes = passedAttributes(indexed);
   const shape = roundShapeOf(node.tag, styles);
   if (shape !== null) return withRoundShape(element(node.tag, attributes, own, children), shape, styles);
@@ -76,14 +69,13 @@ function inlineStyles(
   indexed: IndexedElement,
   styles: readonly ComputedStyle[],
   text: readonly TextStyle[],
-  context: EmitContext,
-  around: Surroundings,
+  room: Room,
 ): Style[] {
   const box = { element: indexed, styles };
   const tag = indexed.node.tag;
-  const difference = textDifference(tag, text, around.text ?? styles.map(() => new Map()));
+  const difference = textDifference(tag, text, room.text ?? styles.map(() => new Map()));
   const isBlockSomewhere = styles.some((style) => /block/.test(style.get('display')));
-  return forStates(context, (state) => {
+  return forStates(room, (state) => {
     const style = styleIn(box, state);
     const result = new Map<string, string>();
     const display = style.get('display');

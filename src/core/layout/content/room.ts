@@ -1,10 +1,11 @@
 import type { IndexedElement } from '../../css/selectors/element-index.js';
 import type { Report } from '../../findings/finding.js';
 import type { Doc } from '../../html/tree.js';
+import type { ExtraPadding } from '../boxes/box-style.js';
 import { hidesAnywhere, isHidden, type Box, type BoxReader } from '../boxes/boxes.js';
 import { naturalDisplay, type OutElement, type OutNode, type Style } from '../print/output.js';
 import type { WidthState } from '../boxes/states.js';
-import type { TextStyle } from '../boxes/text-style.js';
+import type { TextStyle } from '../print/text-style.js';
 
 /** Natural size of a picture, in its own pixels. */
 export interface PictureSize {
@@ -30,11 +31,37 @@ export interface EmitContext extends BoxReader {
 /** The width of the surrounding content box for a viewport that is in a state, in px. */
 export type WidthAt = (viewport: number, state: number) => number;
 
-/** What a container offers to what is emitted into it. */
-export interface Surroundings {
+/** How a cell differs from the box it shows. */
+export interface CellOptions {
+  /** Padding beside the box's own, in each state (only for cells without paint). */
+  readonly extra: readonly ExtraPadding[];
+  /** True for an item of a row, whose children's margins stay inside it (CSS Flexible Box Layout 1, 4). */
+  readonly isFlexItem: boolean;
+}
+
+/** How a table around a box differs from the box. */
+export interface TableOptions {
+  readonly isFlexItem?: boolean;
+  /** In which states the table fills what it stands in, whatever width the box has: that of its column is done. */
+  readonly fills?: readonly boolean[];
+  /** In each state, the side at which the table stands, as wide as its content; `stretch` for one as wide as the box. */
+  readonly shrink?: readonly ('stretch' | 'left' | 'center' | 'right')[] | null;
+}
+
+/** What makes cells: they hold any content, rows and grids too, and those hold cells. It is handed down, so that no folder needs what stands above it. */
+export interface CellMaker {
+  /** A box as one cell: padding, paint and border on the cell, the content in it. */
+  readonly cell: (box: Box, room: Room, options: CellOptions) => OutElement;
+  /** A box as a table of one cell, as wide as the box says. */
+  readonly table: (box: Box, room: Room, options: TableOptions) => OutNode[];
+}
+
+/** What a containing block offers to what is emitted into it. */
+export interface Room extends EmitContext {
   /** Text properties that emitted content gets by inheritance, in each state; null where nothing may be relied on. */
   readonly text: readonly TextStyle[] | null;
   readonly widthAt: WidthAt;
+  readonly make: CellMaker;
 }
 
 /** What a container's content came to. */
@@ -56,7 +83,7 @@ export type Emitted = Pick<Content, 'nodes' | 'lines'>;
 export const DESKTOP_VIEWPORT = 1200;
 
 /** The width that a container offers on the desktop, in px. */
-export function desktopWidth(around: Surroundings): number {
+export function desktopWidth(around: Room): number {
   return around.widthAt(DESKTOP_VIEWPORT, 0);
 }
 

@@ -1,5 +1,5 @@
-import { parseHtml } from '../../html/parse.js';
-import { escapeHtml } from '../../html/escape.js';
+import { parseHtml } from '../html/parse.js';
+import { escapeHtml } from '../html/escape.js';
 import {
   attribute,
   elementsOf,
@@ -8,11 +8,11 @@ import {
   type Doc,
   type ElementNode,
   type TreeNode,
-} from '../../html/tree.js';
-import { neutralDelimiters, replaceSentinels } from '../../html/tags.js';
-import { pictureReferences, withAddress } from '../../pictures/references.js';
-import { applyEdits, type Edit } from '../../text/apply-edits.js';
-import { SourceText } from '../../text/source-text.js';
+} from '../html/tree.js';
+import { neutralDelimiters, replaceSentinels } from '../html/tags.js';
+import { pictureReferences, withAddress } from '../pictures/references.js';
+import { applyEdits, type Edit } from '../text/apply-edits.js';
+import { SourceText } from '../text/source-text.js';
 
 /** Finished HTML that becomes a message of a project. */
 export interface AdoptRequest {

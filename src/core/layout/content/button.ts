@@ -3,10 +3,10 @@ import { pixelsOf } from '../../css/values/value.js';
 import type { TreeNode } from '../../html/tree.js';
 import { boxStyle, fourValues, noExtra, paddingOf } from '../boxes/box-style.js';
 import { edgeIn, lengthIn, styleIn, type Box, type TextBox } from '../boxes/boxes.js';
-import { forStates, passedAttributes, type EmitContext, type Surroundings } from './emit.js';
+import { forStates, passedAttributes, type EmitContext, type Room } from './room.js';
 import { emitInline } from './inline.js';
 import { element, layoutTable, style, tableRow, type OutElement } from '../print/output.js';
-import { fullText, physicalAlign, textStyleOf } from '../boxes/text-style.js';
+import { fullText, physicalAlign, textStyleOf } from '../print/text-style.js';
 
 /**
  * The link of a block that holds nothing else and looks like a button; null for any other block. A table equals such a
@@ -54,16 +54,16 @@ function fitsLine(box: TextBox, link: { readonly styles: TextBox['styles'] }, st
 }
 
 /** A table of one cell around the link; the cell carries paint and padding for the `word` engine too. */
-export function emitButton(box: TextBox, link: IndexedElement, context: EmitContext, around: Surroundings): OutElement {
-  const styles = context.styles(link);
+export function emitButton(box: TextBox, link: IndexedElement, room: Room): OutElement {
+  const styles = room.styles(link);
   const framed = { element: link, styles };
   const text = styles.map(textStyleOf);
-  const label = emitInline(link.node.children, context, { ...around, text });
+  const label = emitInline(link.node.children, { ...room, text });
   const anchor = element(
     'a',
     passedAttributes(link),
     forStates(
-      context,
+      room,
       (state) =>
         new Map([
           ...style([['display', 'block']]),
@@ -77,10 +77,10 @@ export function emitButton(box: TextBox, link: IndexedElement, context: EmitCont
   const cell = element(
     'td',
     {},
-    forStates(context, (state) => cellStyle(framed, state)),
+    forStates(room, (state) => cellStyle(framed, state)),
     [anchor],
   );
-  const sides = forStates(context, (state) => alignment(box, styleIn(framed, state).get('display'), state));
+  const sides = forStates(room, (state) => alignment(box, styleIn(framed, state).get('display'), state));
   const align = sides[0]?.align ?? '';
   return layoutTable(
     sides.map((side) =>
