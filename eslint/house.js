@@ -4,6 +4,7 @@
 /** Folders, from the lowest floor up, each with what it may import from (beside itself). */
 const css = ['core/css/syntax', 'core/css/values', 'core/css/selectors', 'core/css/cascade'];
 const ground = ['core/text', 'core/findings', 'core/html'];
+
 const dialects = [
   'core/dialects',
   'core/dialects/read',
@@ -15,6 +16,7 @@ const dialects = [
 const leaves = ['core/layout/boxes', 'core/layout/print', 'core/layout/content'];
 const core = [
   ...ground,
+  'core/yaml',
   ...css,
   'core/expressions',
   'core/template',
@@ -40,13 +42,14 @@ export const floors = {
   'core/css/values': [...ground, 'core/css/syntax'],
   'core/css/selectors': [...ground, 'core/css/syntax', 'core/css/values'],
   'core/css/cascade': [...ground, 'core/css/syntax', 'core/css/values', 'core/css/selectors'],
+  'core/yaml': ['core/text', 'core/findings'],
   'core/expressions': ground,
   'core/template': [...ground, 'core/expressions'],
   'core/dialects': [...ground, 'core/expressions'],
   'core/dialects/read': [...ground, 'core/expressions', 'core/dialects'],
   'core/dialects/write': [...ground, 'core/expressions', 'core/dialects'],
   'core/dialects/convert': [...ground, 'core/expressions', ...dialects.slice(0, 3)],
-  'core/dialects/file': [...ground, 'core/expressions', ...dialects.slice(0, 4)],
+  'core/dialects/file': [...ground, 'core/yaml', 'core/expressions', ...dialects.slice(0, 4)],
   'core/dialects/sample': [...ground, 'core/expressions', ...dialects.slice(0, 3)],
   'core/dialects/learn': [...ground, 'core/dialects'],
   'core/pictures': [...ground, ...css],
@@ -76,7 +79,7 @@ export const floors = {
   mail: ['core/findings'],
   pictures: ['core/findings', 'core/pictures', 'core/slices'],
   standins: ['mail', 'core/html'],
-  'project/files': [...ground, 'core/packages'],
+  'project/files': ['core/text', 'core/findings', 'core/packages'],
   'project/config': [...core, 'mail', 'pictures', 'project/files'],
   'project/load': [...core, 'mail', 'pictures', ...project.slice(0, 2)],
   'project/build': [...core, 'mail', 'pictures', ...project.slice(0, 3)],
@@ -100,21 +103,14 @@ export const owners = {
   'css-tree': ['core/css/syntax/css-tree.ts'],
   'markdown-it': ['core/html/markdown.ts'],
   yaml: [
-    'project/files/yaml-file.ts',
+    'core/yaml/read-yaml.ts',
     'project/config/declare-fields.ts',
     'project/config/field-map.ts',
     'project/load/data-files.ts',
     'project/load/front-matter.ts',
     'project/new/new-files.ts',
   ],
-  joi: [
-    'project/files/yaml-file.ts',
-    'project/config/config-schema.ts',
-    'project/config/dialects.ts',
-    'project/config/field-map.ts',
-    'project/config/json-schema.ts',
-    'project/load/slice-plan.ts',
-  ],
+  joi: ['core/yaml/keys.ts', 'core/yaml/read-yaml.ts', 'core/yaml/json-schema.ts'],
   'csv-parse/sync': ['project/load/data-files.ts'],
   fflate: ['project/files/zip.ts', 'project/load/adopt-files.ts'],
   chokidar: ['project/watch/watch-project.ts'],

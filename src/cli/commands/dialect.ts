@@ -9,13 +9,8 @@ import { platformFieldName, type Dialect, type PackageShape } from '../../core/d
 import { failedMappings, failedSamples } from '../../core/dialects/file/prove-dialect.js';
 import { nearestName } from '../../core/text/nearest.js';
 import { SourceText } from '../../core/text/source-text.js';
-import {
-  dialectNames,
-  loadDialect,
-  loadDialectFile,
-  readDialect,
-  type LoadedDialect,
-} from '../../project/config/dialects.js';
+import { dialectNames, isOwnDialect, loadDialect, loadDialectFile } from '../../project/config/dialects.js';
+import { readDialect, type DialectResult, type ReadDialect } from '../../core/dialects/file/read-dialect.js';
 import { exists } from '../../project/files/exists.js';
 import { writeWhole } from '../../project/files/write-file.js';
 import { readInputFile } from '../output/file-outputs.js';
@@ -81,7 +76,8 @@ async function listDialects(options: CommonOptions, io: Io): Promise<number> {
   const names = (await dialectNames(folder)).sort();
   const width = Math.max(...names.map((name) => name.length)) + 2;
   for (const name of names) {
-    const { dialect, findings: problems, isOwn } = await loadDialect(name, folder);
+    const { dialect, findings: problems } = await loadDialect(name, folder);
+    const isOwn = await isOwnDialect(name, folder);
     findings.push(...problems);
     io.out(`${name.padEnd(width)}${dialect?.title ?? 'cannot be read'}${isOwn ? '  (of this project)' : ''}\n`);
   }
@@ -159,7 +155,7 @@ async function checkDialects(
 }
 
 /** What is wrong with the mapping of names comes before the samples, which fail for its sake. */
-function proofFindings({ dialect, placeOf }: LoadedDialect): Finding[] {
+function proofFindings({ dialect, placeOf }: ReadDialect): Finding[] {
   const mappings = failedMappings(dialect).map(({ name, found }) =>
     finding('mapping-read', placeOf(['fields', name]), { name, found }),
   );
@@ -171,11 +167,9 @@ function proofFindings({ dialect, placeOf }: LoadedDialect): Finding[] {
   });
 }
 
-type Named = LoadedDialect | { readonly dialect: null; readonly findings: readonly Finding[] };
-
 /** A dialect by its name, or by the path of a file. */
-async function loadNamed(word: string, io: Io): Promise<Named> {
-  if (/\.ya?ml$/.test(word)) return loadDialectFile(resolve(io.folder, word), word, true);
+async function loadNamed(word: string, io: Io): Promise<DialectResult> {
+  if (/\.ya?ml$/.test(word)) return loadDialectFile(resolve(io.folder, word), word);
   const folder = (await projectFolderOf(io.folder)) ?? io.folder;
   const known = await dialectNames(folder);
   if (known.includes(word)) return loadDialect(word, folder);
@@ -233,7 +227,7 @@ async function learnDialectFile(options: LearnOptions, io: Io): Promise<number> 
  * a field in a sentence: then what was taken for tags are none.
  */
 function provenDraft(draft: string): string | null {
-  const { dialect } = readDialect(new SourceText('draft', draft), true);
+  const { dialect } = readDialect(new SourceText('draft', draft));
   if (dialect === null) return null;
   const failed = new Set(failedSamples(dialect).map(({ sample }) => dialect.samples.indexOf(sample)));
   if (dialect.samples.length === 0 || failed.has(0)) return null;

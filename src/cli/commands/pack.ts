@@ -1,4 +1,4 @@
-import { packageShapes } from '../../core/packages/shape-names.js';
+import { packageShapes } from '../../core/dialects/package-shapes.js';
 import { command, oneOf } from '../io/command.js';
 import { buildOptions, buildTask, messagesArgument } from './build.js';
 

@@ -3,7 +3,7 @@ import { composeMail } from '../../mail/compose-mail.js';
 import { sendMails, type PostedMail } from '../../mail/send-mails.js';
 import { missingServer, resolveServer } from '../../project/config/config-mail.js';
 import { loadConfig, type Config } from '../../project/config/config.js';
-import { mailAddress } from '../../project/config/config-schema.js';
+import { mailAddress } from '../../core/yaml/keys.js';
 import { chooseSamples, describeMail, makeMails, type MadeMail } from '../../project/build/make-mails.js';
 import type { Io } from '../io/io.js';
 import { noProgress } from '../io/progress.js';
@@ -95,7 +95,7 @@ export async function proofMessages(
 /** Who gets proofs: those who are named, or else the proof readers of the project; nobody else, ever. */
 function chooseReaders({ mail }: Config, named: readonly string[], findings: Finding[]): readonly string[] {
   const readers = [...new Set(named.length > 0 ? named.map((address) => address.trim()) : mail.readers)];
-  for (const reader of readers.filter((candidate) => mailAddress.validate(candidate).error !== undefined))
+  for (const reader of readers.filter((candidate) => mailAddress().validate(candidate).error !== undefined))
     findings.push(finding('address-invalid', null, { address: reader }));
   if (readers.length === 0) findings.push(finding('readers-missing', null));
   return readers;

@@ -1,3 +1,4 @@
+import type { ShapeName } from './package-shapes.js';
 import { neutralDelimiters, type TagDelimiters } from '../html/tags.js';
 
 /** A pattern: literal text with `{holes}`. */
@@ -156,7 +157,7 @@ export type FieldCase = 'as-is' | 'upper-snake' | 'snake' | 'kebab' | 'camel' | 
 /** The files that a platform imports. */
 export interface PackageShape {
   /** A zip, files in a folder, the style sheet and the body apart, one file of HTML, or a mail. */
-  readonly shape: 'zip' | 'folder' | 'split' | 'single' | 'eml';
+  readonly shape: ShapeName;
   /** What the files are called, where the platform wants other names than usual; `{message}` is the name of the message. */
   readonly html?: string | undefined;
   readonly text?: string | undefined;

@@ -1,5 +1,8 @@
 import type { FieldShape, FieldType, ItemShape } from './model.js';
 
+/** The kinds of data that a field may hold. */
+export const fieldKinds = ['text', 'number', 'flag', 'date'] as const;
+
 /** What the items of a list are, as a project file declares it: a kind of datum, or fields with what each holds. */
 export type DeclaredItems = FieldType | Readonly<Record<string, DeclaredShape>>;
 

@@ -1,6 +1,6 @@
 import { templateName, type MessageFacts } from './manifest.js';
 import type { PackageFile } from './package-file.js';
-import type { ShapeName } from './shape-names.js';
+import type { ShapeName } from '../dialects/package-shapes.js';
 
 /**
  * The card that a person holds beside the platform's form: which file goes where, what to paste in the order in which it is

@@ -2,7 +2,7 @@ import type { TagDelimiters } from '../html/tags.js';
 import type { PackageShape } from '../dialects/dialect.js';
 import { templateName, type MessageFacts } from './manifest.js';
 import type { PackageFile } from './package-file.js';
-import type { ShapeName } from './shape-names.js';
+import type { ShapeName } from '../dialects/package-shapes.js';
 import { splitPage } from './split-page.js';
 
 /** What packages are made of. */

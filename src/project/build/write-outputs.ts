@@ -2,7 +2,7 @@ import { readdir, readFile, rm } from 'node:fs/promises';
 import { isAbsolute, join } from 'node:path';
 import type { Finding } from '../../core/findings/finding.js';
 import type { PackageFile } from '../../core/packages/package-file.js';
-import type { ShapeName } from '../../core/packages/shape-names.js';
+import type { ShapeName } from '../../core/dialects/package-shapes.js';
 import { writeWhole } from '../files/write-file.js';
 import { zipFiles } from '../files/zip.js';
 

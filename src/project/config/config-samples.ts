@@ -4,7 +4,7 @@ import { nearestName } from '../../core/text/nearest.js';
 import type { MergeFields } from '../../core/dialects/model.js';
 import { readTextFile } from '../files/text-file.js';
 import type { PlaceOf } from './settings.js';
-import { parseYaml } from '../files/yaml-file.js';
+import { parseYaml } from '../../core/yaml/read-yaml.js';
 
 /** What sample recipients have, by their names: fields that differ from the samples of the fields themselves. */
 export type NamedSamples = ReadonlyMap<string, ReadonlyMap<string, unknown>>;

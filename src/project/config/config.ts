@@ -16,7 +16,7 @@ import { readSampleFile, readSamples, type NamedSamples } from './config-samples
 import { configSchema, type RawConfig, type RawDefaults, type RawDestination } from './config-schema.js';
 import type { PlaceOf } from './settings.js';
 import { readTextFile } from '../files/text-file.js';
-import { readYaml } from '../files/yaml-file.js';
+import { readYaml } from '../../core/yaml/read-yaml.js';
 
 /** A named place that finished messages go to. */
 export interface Destination {

@@ -1,10 +1,10 @@
-import Joi from 'joi';
 import { stringify } from 'yaml';
 import type { Finding } from '../../core/findings/finding.js';
-import { declaredItemShape, type DeclaredItems } from '../../core/dialects/field-shape.js';
-import type { FieldShape, FieldType } from '../../core/dialects/model.js';
+import { declaredItemShape, fieldKinds, type DeclaredItems } from '../../core/dialects/field-shape.js';
+import { anyGroup, either, group, named, needed, oneOf, text, type Key } from '../../core/yaml/keys.js';
+import type { FieldShape } from '../../core/dialects/model.js';
 import { readTextFile } from '../files/text-file.js';
-import { readYaml } from '../files/yaml-file.js';
+import { readYaml } from '../../core/yaml/read-yaml.js';
 
 /** What a file of fields answers: how fields are called on the other platform, and what they hold. */
 export interface FieldMap {
@@ -18,32 +18,23 @@ export type FieldMapResult =
   /** Null where the file is not there, or is wrong. */
   | { readonly map: null; readonly findings: readonly Finding[] };
 
-/** What is answered about one field. */
-interface Answer {
-  readonly name?: string;
-  readonly type?: FieldType;
-  readonly list?: DeclaredItems;
-}
-
-interface RawMap {
-  readonly fields: Readonly<Record<string, string | Answer>>;
-}
-
-const schema: Joi.ObjectSchema<RawMap> = Joi.object<RawMap>({
-  fields: Joi.object()
-    .pattern(
-      Joi.string(),
-      Joi.alternatives(
-        Joi.string(),
-        Joi.object({
-          name: Joi.string(),
-          type: Joi.string().valid('text', 'number', 'flag', 'date', 'list'),
-          list: Joi.alternatives(Joi.string().valid('text', 'number', 'flag', 'date'), Joi.object()),
-        }),
+const schema = needed(
+  group({
+    fields: needed(
+      named(
+        null,
+        either(
+          text(),
+          group({
+            name: text(),
+            type: oneOf(...fieldKinds, 'list'),
+            list: either(oneOf(...fieldKinds), anyGroup()) as Key<DeclaredItems | undefined>,
+          }),
+        ),
       ),
-    )
-    .required(),
-});
+    ),
+  }),
+);
 
 /** Reads a file that answers how fields are called. */
 export async function readFieldMap(path: string, shown: string): Promise<FieldMapResult> {
@@ -52,7 +43,8 @@ export async function readFieldMap(path: string, shown: string): Promise<FieldMa
   const { value, findings } = readYaml(file.source, schema);
   if (value === null) return { map: null, findings };
   const answers = Object.entries(value.fields).map(
-    ([name, answer]) => [name, typeof answer === 'string' ? { name: answer } : answer] as const,
+    ([name, answer]) =>
+      [name, typeof answer === 'string' ? { name: answer, type: undefined, list: undefined } : answer] as const,
   );
   return {
     map: {

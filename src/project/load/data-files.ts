@@ -7,7 +7,7 @@ import { buildValue, isList, isRecord, type BuildRecord, type BuildValue } from 
 import type { SourceText } from '../../core/text/source-text.js';
 import type { FileLog } from '../files/file-log.js';
 import { isInside } from '../files/inside.js';
-import { parseYaml } from '../files/yaml-file.js';
+import { parseYaml } from '../../core/yaml/read-yaml.js';
 
 /** The data of a file, and where the items of a list stand in it. */
 export interface DataFile {

@@ -9,7 +9,7 @@ import {
 import { buildValue, isList, textOf, type BuildRecord, type BuildValue } from '../../core/expressions/values.js';
 import type { SourceText } from '../../core/text/source-text.js';
 import type { Span } from '../../core/text/span.js';
-import { parseYaml } from '../files/yaml-file.js';
+import { parseYaml } from '../../core/yaml/read-yaml.js';
 
 /** The front matter of a Markdown message, read. */
 export interface FrontMatter {

@@ -1,50 +1,36 @@
-import Joi from 'joi';
 import { finding, type Finding, type Place, type Report } from '../../core/findings/finding.js';
 import type { Slice, SlicePlan } from '../../core/slices/plan.js';
 import { shownGrid, shownRegion } from '../../core/slices/plan.js';
 import type { SourceText } from '../../core/text/source-text.js';
-import { readYaml } from '../files/yaml-file.js';
+import { group, list, needed, text, textLike, textOrNothing, whole, type Held } from '../../core/yaml/keys.js';
+import { readYaml } from '../../core/yaml/read-yaml.js';
 
-interface RawSlice {
-  readonly to?: number;
-  readonly name?: string;
-  readonly alt?: string | null;
-  readonly href?: string | null;
-  readonly target?: string;
-  readonly live?: string;
-  readonly jpeg?: number;
-}
-
-interface RawPlan {
-  readonly picture?: string;
-  readonly size: { readonly width: number; readonly height: number };
-  readonly width: number;
-  readonly link?: string;
-  readonly bands: readonly (RawSlice & { readonly columns?: readonly RawSlice[] })[];
-}
-
-const pixels = Joi.number().integer().min(1);
+const pixels = whole(1);
 
 const sliceKeys = {
   to: pixels,
-  name: Joi.string().pattern(/^[\p{L}\d][\p{L}\d_-]*$/u),
-  alt: Joi.string().allow('', null),
-  href: Joi.string().allow('', null),
-  target: Joi.string(),
-  live: Joi.string(),
-  jpeg: Joi.number().integer().min(1).max(100),
+  name: textLike(/^[\p{L}\d][\p{L}\d_-]*$/u),
+  alt: textOrNothing(),
+  href: textOrNothing(),
+  target: text(),
+  live: text(),
+  jpeg: whole(1, 100),
 };
 
-const planSchema: Joi.ObjectSchema<RawPlan> = Joi.object<RawPlan>({
-  picture: Joi.string(),
-  size: Joi.object({ width: pixels.required(), height: pixels.required() }).required(),
-  width: pixels.max(4000).required(),
-  link: Joi.string(),
-  bands: Joi.array()
-    .items(Joi.object({ ...sliceKeys, columns: Joi.array().items(Joi.object(sliceKeys)).min(1) }))
-    .min(1)
-    .required(),
-});
+const slice = group(sliceKeys);
+
+const planSchema = needed(
+  group({
+    picture: text(),
+    size: needed(group({ width: needed(pixels), height: needed(pixels) })),
+    width: needed(whole(1, 4000)),
+    link: text(),
+    bands: needed(list(group({ ...sliceKeys, columns: list(slice, 1) }), 1)),
+  }),
+);
+
+type RawSlice = NonNullable<Held<typeof slice>>;
+type RawPlan = Held<typeof planSchema>;
 
 type Path = readonly (string | number)[];
 

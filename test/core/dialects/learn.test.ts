@@ -4,7 +4,7 @@ import { draftDialect } from '../../../src/core/dialects/learn/draft-dialect.js'
 import { learnDialect } from '../../../src/core/dialects/learn/learn-dialect.js';
 import { failedSamples, toNeutral } from '../../../src/core/dialects/file/prove-dialect.js';
 import { SourceText } from '../../../src/core/text/source-text.js';
-import { readDialect } from '../../../src/project/config/dialects.js';
+import { readDialect } from '../../../src/core/dialects/file/read-dialect.js';
 
 /** How a platform that nobody has seen writes its tags. */
 interface Unseen {
@@ -92,7 +92,7 @@ describe('learning a dialect', () => {
         if (learned === null) return;
         const names = learned.names.map(({ name }) => name);
         for (const name of ['first_name', 'member_number', 'home_town']) expect(names).toContain(platform.name(name));
-        const { dialect } = readDialect(new SourceText('draft', draftDialect('unseen', learned)), true);
+        const { dialect } = readDialect(new SourceText('draft', draftDialect('unseen', learned)));
         if (dialect === null) throw new Error('The draft cannot be read.');
         expect(dialect.samples.length).toBeGreaterThan(1);
         expect(failedSamples(dialect)).toEqual([]);

@@ -1,10 +1,10 @@
 import type Joi from 'joi';
+import type { Held, Key } from './keys.js';
 import { isMap, isPair, isScalar, LineCounter, parseDocument, type Document, type Node } from 'yaml';
-import { adviceForName, finding, type Finding, type Place } from '../../core/findings/finding.js';
-import { nearestName } from '../../core/text/nearest.js';
-import type { SourceText } from '../../core/text/source-text.js';
-import type { Span } from '../../core/text/span.js';
-import { describeError } from './text-file.js';
+import { adviceForName, finding, type Finding, type Place } from '../findings/finding.js';
+import { nearestName } from '../text/nearest.js';
+import type { SourceText } from '../text/source-text.js';
+import type { Span } from '../text/span.js';
 
 /** A YAML file, read and validated. */
 export interface YamlResult<T> {
@@ -42,13 +42,14 @@ export function parseYaml(text: string): ParsedYaml {
     if (problems.length > 0) return { ...nothing, document, problems };
     return { document, data: document.toJS({ mapAsMap: true }) as unknown, problems };
   } catch (error) {
-    const detail = error instanceof RangeError ? 'it is nested too deep' : describeError(error);
+    const detail =
+      error instanceof RangeError ? 'it is nested too deep' : error instanceof Error ? error.message : String(error);
     return { ...nothing, document: null, problems: [{ detail, span: { start: 0, end: 0 } }] };
   }
 }
 
 /** Reads YAML and validates it; every finding points to its place in the file. */
-export function readYaml<T>(source: SourceText, schema: Joi.ObjectSchema<T>): YamlResult<T> {
+export function readYaml<K extends Key<unknown>>(source: SourceText, schema: K): YamlResult<Held<K>> {
   const { document, problems } = parseYaml(source.text);
   const placeOf = (path: readonly (string | number)[]): Place => ({
     source,
@@ -61,7 +62,10 @@ export function readYaml<T>(source: SourceText, schema: Joi.ObjectSchema<T>): Ya
       .map(({ detail, span }) => finding('config-syntax', { source, span }, { detail }));
     return { value: null, findings, placeOf };
   }
-  const result = schema.validate(document.toJS() ?? {}, { abortEarly: false, convert: false });
+  const result: Joi.ValidationResult<Held<K>> = schema.validate(document.toJS() ?? {}, {
+    abortEarly: false,
+    convert: false,
+  });
   const findings = (result.error?.details ?? []).map((detail) => describeProblem(detail, source, document, schema));
   return { value: result.error === undefined ? result.value : null, findings, placeOf };
 }
