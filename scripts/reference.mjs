@@ -7,6 +7,7 @@ import { Command } from 'commander';
 import { commands as entries } from '../dist/cli/commands/commands.js';
 import { catalogue } from '../dist/core/index.js';
 import { filters } from '../dist/core/expressions/filters.js';
+import { dialectSchema } from '../dist/core/dialects/file/dialect-schema.js';
 import { configSchema } from '../dist/project/config/config-schema.js';
 import { carriedCss, unsupportedRules } from '../dist/core/layout/support.js';
 
@@ -41,6 +42,19 @@ function configRows({ keys = {} }, path) {
     .join('\n');
 }
 
+/** The keys of a dialect file; those of groups whose keys speak for themselves stand in one line. */
+function dialectRows({ keys }) {
+  return Object.entries(keys)
+    .filter(([, { flags }]) => flags?.description !== undefined)
+    .map(([key, { flags, keys: inner = {} }]) => {
+      const needed = flags.presence === 'required' ? ' (needed)' : '';
+      const names = Object.keys(inner);
+      const within = names.length === 0 ? '' : `: ${names.map((name) => `\`${name}\``).join(', ')}`;
+      return `| \`${key}\` | ${cell(flags.description)}${needed}${within} |`;
+    })
+    .join('\n');
+}
+
 const cell = (text) => text.replaceAll('|', '\\|').replaceAll('<', '&lt;');
 
 const text = `# Reference
@@ -58,6 +72,14 @@ ${commands.map((command) => `\n### ${command}\n\n\`\`\`\n${help(...command.split
 | key | holds |
 | --- | --- |
 ${configRows(configSchema.describe(), '')}
+
+## Dialect files
+
+What each key means, with examples, is in [dialects.md](dialects.md).
+
+| key | holds |
+| --- | --- |
+${dialectRows(dialectSchema.describe())}
 
 ## Filters
 
