@@ -3,7 +3,8 @@
 import { performance } from 'node:perf_hooks';
 import * as csstree from 'css-tree';
 import { parse, serialize } from 'parse5';
-import { parseHtml, SourceText } from '../dist/core/index.js';
+import { parseHtml } from '../dist/core/html/parse.js';
+import { SourceText } from '../dist/core/text/source-text.js';
 import { inlineStyles } from '../dist/core/inline/inline.js';
 import { readSheets } from '../dist/core/css/cascade/sheets.js';
 

@@ -5,7 +5,7 @@ import { readFileSync } from 'node:fs';
 import { performance } from 'node:perf_hooks';
 import * as csstree from 'css-tree';
 import { parse } from 'parse5';
-import { SourceText } from '../dist/core/index.js';
+import { SourceText } from '../dist/core/text/source-text.js';
 import { compileMessage } from '../dist/core/message/compile-message.js';
 import { readMessage } from '../dist/core/message/read-message.js';
 

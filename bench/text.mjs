@@ -4,7 +4,7 @@ import { readFileSync } from 'node:fs';
 import { parseHtml } from '../dist/core/html/parse.js';
 import { plainText } from '../dist/core/plaintext/plain-text.js';
 import { SourceText } from '../dist/core/text/source-text.js';
-import { textWidth } from '../dist/project/build/text-width.js';
+import { textWidth } from '../dist/core/text/text-width.js';
 
 const page = readFileSync('demo/foreign/bellmoor-export.html', 'utf8');
 const body = /<body[^>]*>([^]*)<\/body>/.exec(page)?.[1] ?? '';

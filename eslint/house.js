@@ -75,9 +75,10 @@ export const floors = {
     ...leaves,
     'core/plaintext',
   ],
-  core,
+  'core/library': core,
+  core: [...core, 'core/library'],
   mail: ['core/findings'],
-  pictures: ['core/findings', 'core/pictures', 'core/slices'],
+  pictures: ['core/findings', 'core/pictures', 'core/slices', 'core/library'],
   standins: ['mail', 'core/html'],
   'project/files': ['core/text', 'core/findings', 'core/packages'],
   'project/config': [...core, 'mail', 'pictures', 'project/files'],
@@ -86,8 +87,8 @@ export const floors = {
   'project/new': [...core, ...project.slice(0, 3)],
   'project/watch': project.slice(0, 1),
   'cli/io': ['core/findings', ...project],
-  'cli/output': [...core, 'pictures', ...project, 'cli/io'],
-  'cli/commands': [...core, 'mail', 'pictures', 'standins', ...project, 'cli/io', 'cli/output'],
+  'cli/output': [...core, 'core/library', 'pictures', ...project, 'cli/io'],
+  'cli/commands': [...core, 'core/library', 'mail', 'pictures', 'standins', ...project, 'cli/io', 'cli/output'],
   cli: ['cli/io', 'cli/commands'],
 };
 
@@ -114,7 +115,7 @@ export const owners = {
   'csv-parse/sync': ['project/load/data-files.ts'],
   fflate: ['project/files/zip.ts', 'project/load/adopt-files.ts'],
   chokidar: ['project/watch/watch-project.ts'],
-  'string-width': ['project/build/text-width.ts'],
+  'string-width': ['core/text/text-width.ts'],
   sharp: [
     'pictures/cut-picture.ts',
     'pictures/draw-overview.ts',

@@ -6,7 +6,7 @@ import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
 import { pathToFileURL } from 'node:url';
 import { chromium } from 'playwright-core';
-import { renderSample } from '../dist/core/index.js';
+import { renderSample } from '../dist/core/message/render-message.js';
 import { neutralDialect } from '../dist/core/dialects/dialect.js';
 import { loadConfig } from '../dist/project/config/config.js';
 import { FileLog } from '../dist/project/files/file-log.js';

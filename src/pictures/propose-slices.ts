@@ -1,5 +1,6 @@
 import { finding, type Report } from '../core/findings/finding.js';
-import { findCuts, isBlank, type Noise } from '../core/slices/find-cuts.js';
+import { proposeSlices } from '../core/library/propose-slices.js';
+import type { Noise } from '../core/slices/find-cuts.js';
 import type { ProposedSlice } from '../core/slices/plan.js';
 import type { Pixels, Region } from '../core/slices/pixels.js';
 import { openTextReader, type TextReader } from './read-text.js';
@@ -13,29 +14,18 @@ const LEAST_SURE = 30;
  * Proposes the slices of a drawn design. Slices that show nothing get an empty alt; the others have none yet, unless their
  * text is to be read.
  */
-export async function proposeSlices(
+export async function slicesWithAlt(
   pixels: Pixels,
-  noise: Noise,
-  suggestAlt: boolean,
+  { noise, suggestAlt }: { readonly noise: Noise; readonly suggestAlt: boolean },
   report: Report,
 ): Promise<ProposedSlice[][]> {
-  const { bands } = findCuts(pixels, noise);
   const reader = suggestAlt ? await readerOr(report) : null;
   const proposed: ProposedSlice[][] = [];
-  let number = 0;
-  let top = 0;
-  for (const [index, { to, columns }] of bands.entries()) {
+  for (const band of proposeSlices(pixels, { noise }).value) {
     const slices: ProposedSlice[] = [];
-    let left = 0;
-    for (const [column, right] of columns.entries()) {
-      number += 1;
-      const region = { left, top, right, bottom: to };
-      const name = columns.length === 1 ? `band-${index + 1}` : `band-${index + 1}-${column + 1}`;
-      slices.push({ region, name, number, ...(await altOf(pixels, region, noise, reader)) });
-      left = right;
-    }
+    for (const { isBlank, ...slice } of band)
+      slices.push({ ...slice, ...(isBlank ? { alt: '', remark: null } : await altOf(pixels, slice.region, reader)) });
     proposed.push(slices);
-    top = to;
   }
   await reader?.close();
   return proposed;
@@ -50,10 +40,8 @@ async function readerOr(report: Report): Promise<TextReader | null> {
 async function altOf(
   pixels: Pixels,
   region: Region,
-  noise: Noise,
   reader: TextReader | null,
 ): Promise<Pick<ProposedSlice, 'alt' | 'remark'>> {
-  if (isBlank(pixels, region, noise)) return { alt: '', remark: null };
   if (reader === null) return { alt: null, remark: null };
   const { text: read, confidence } = await reader.read(pixels, region);
   // Lines of a frame are read as strokes beside the words.

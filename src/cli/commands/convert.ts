@@ -1,6 +1,6 @@
 import { projectFolderOf } from '../../project/files/project-folder.js';
 import { join, resolve } from 'node:path';
-import { textWidth } from '../../project/build/text-width.js';
+import { textWidth } from '../../core/text/text-width.js';
 import { exitCodeOf, finding, isError, type Finding, type Report } from '../../core/findings/finding.js';
 import { parseHtml } from '../../core/html/parse.js';
 import {
@@ -23,8 +23,9 @@ import { fieldQuestions, readFieldMap } from '../../project/config/field-map.js'
 import { readTextFile } from '../../project/files/text-file.js';
 import { writeWhole } from '../../project/files/write-file.js';
 import { allDialects } from '../../project/config/dialects.js';
-import { chosenDialect, recognizedDialect } from '../../core/dialects/convert/choose-dialect.js';
-import { convertDocument, type DocumentConversion } from '../../core/dialects/convert/convert-document.js';
+import { chosenDialect } from '../../core/dialects/convert/choose-dialect.js';
+import { convert as convertHtml } from '../../core/library/convert.js';
+import type { DocumentConversion } from '../../core/dialects/convert/convert-document.js';
 import { planOutputs, readInputFile, writeOutputs } from '../output/file-outputs.js';
 import type { Io } from '../io/io.js';
 import { countFindings, printFindings } from '../output/print-findings.js';
@@ -89,10 +90,11 @@ async function run(options: ConvertOptions, io: Io): Promise<number> {
       continue;
     }
     const { source } = file;
-    const own = from ?? recognizedDialect(source, dialects, report);
-    if (own === null) continue;
-    const setting = { ...wanted, from: own, others: dialects, footer, mode: options.footer };
-    const result = convertDocument(source, setting, report);
+    const known = from === null ? {} : { from };
+    const setting = { ...wanted, ...known, dialects, footer: options.footer, footerTexts: footer };
+    const { value: result, findings: said } = convertHtml(source, setting);
+    findings.push(...said);
+    if (result === null) continue;
     converted.push({ file: input, source, ...result });
     if (result.text !== null) texts.push(file.hasByteOrderMark ? `\ufeff${result.text}` : result.text);
   }

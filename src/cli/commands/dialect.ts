@@ -1,6 +1,6 @@
 import { projectFolderOf } from '../../project/files/project-folder.js';
 import { basename, resolve } from 'node:path';
-import { textWidth } from '../../project/build/text-width.js';
+import { textWidth } from '../../core/text/text-width.js';
 import { adviceForName, exitCodeOf, finding, type Finding } from '../../core/findings/finding.js';
 import { draftDialect } from '../../core/dialects/learn/draft-dialect.js';
 import { learnDialect } from '../../core/dialects/learn/learn-dialect.js';
@@ -8,9 +8,10 @@ import { dialectAbilities } from '../../core/dialects/file/describe-dialect.js';
 import { platformFieldName, type Dialect, type PackageShape } from '../../core/dialects/dialect.js';
 import { failedMappings, failedSamples } from '../../core/dialects/file/prove-dialect.js';
 import { nearestName } from '../../core/text/nearest.js';
-import { SourceText } from '../../core/text/source-text.js';
+import type { SourceText } from '../../core/text/source-text.js';
 import { dialectNames, isOwnDialect, loadDialect, loadDialectFile } from '../../project/config/dialects.js';
-import { readDialect, type DialectResult, type ReadDialect } from '../../core/dialects/file/read-dialect.js';
+import type { DialectResult, ReadDialect } from '../../core/dialects/file/read-dialect.js';
+import { readDialect } from '../../core/library/dialect.js';
 import { exists } from '../../project/files/exists.js';
 import { writeWhole } from '../../project/files/write-file.js';
 import { readInputFile } from '../output/file-outputs.js';
@@ -227,7 +228,7 @@ async function learnDialectFile(options: LearnOptions, io: Io): Promise<number> 
  * a field in a sentence: then what was taken for tags are none.
  */
 function provenDraft(draft: string): string | null {
-  const { dialect } = readDialect(new SourceText('draft', draft));
+  const { value: dialect } = readDialect({ name: 'draft', text: draft });
   if (dialect === null) return null;
   const failed = new Set(failedSamples(dialect).map(({ sample }) => dialect.samples.indexOf(sample)));
   if (dialect.samples.length === 0 || failed.has(0)) return null;

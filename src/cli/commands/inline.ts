@@ -3,10 +3,8 @@ import { attribute, elementsOf, type Doc, type ElementNode } from '../../core/ht
 import { exitCodeOf, finding, type Finding } from '../../core/findings/finding.js';
 import { parseHtml } from '../../core/html/parse.js';
 import type { TagDelimiters } from '../../core/html/tags.js';
-import { inlineStyles, isClipped } from '../../core/inline/inline.js';
-import { dropUnused } from '../../core/inline/unused.js';
-import { SourceText } from '../../core/text/source-text.js';
-import { isStyleLink, readSheets, type SheetFile } from '../../core/css/cascade/sheets.js';
+import { inlineDocument } from '../../core/library/inline.js';
+import { isStyleLink, type SheetFile } from '../../core/css/cascade/sheets.js';
 import { knownDelimiters } from '../../project/config/delimiters.js';
 import { readTextFile } from '../../project/files/text-file.js';
 import { planOutputs, readInputFile, writeOutputs } from '../output/file-outputs.js';
@@ -92,12 +90,8 @@ async function inlineFile(
   const { doc } = parseHtml(file.source, delimiters);
   const folder = input === '-' ? io.folder : dirname(resolve(io.folder, input));
   const linked = await readLinked(doc, folder, report);
-  const sheets = readSheets(doc, added, (element) => linked.get(element) ?? null, report);
-  const said: Finding[] = [];
-  const inlined = inlineStyles({ doc, sheets, keepHead }, (item) => said.push(item));
-  const text = unused === 'drop' ? dropUnused(new SourceText(file.source.name, inlined), delimiters, report) : inlined;
-  // What is dropped may bring the file below the size at which it would be clipped.
-  findings.push(...said.filter(({ code }) => code !== 'html-clipped' || isClipped(text)));
+  const sheet = (element: ElementNode): SheetFile | null => linked.get(element) ?? null;
+  const text = inlineDocument(doc, { added, linked: sheet, keepHead, unused, delimiters }, report);
   return file.hasByteOrderMark ? `\ufeff${text}` : text;
 }
 

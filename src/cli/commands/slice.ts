@@ -11,7 +11,7 @@ import { noMail } from '../../project/config/config-mail.js';
 import { loadConfig, type Config } from '../../project/config/config.js';
 import { buildSlices, type BuiltSlices } from '../../project/build/build-slices.js';
 import { boundsOf } from '../../project/load/finished-pictures.js';
-import { proposeSlices } from '../../pictures/propose-slices.js';
+import { slicesWithAlt } from '../../pictures/propose-slices.js';
 import { readFailure } from '../../project/files/text-file.js';
 import { writeWhole } from '../../project/files/write-file.js';
 import type { Io } from '../io/io.js';
@@ -85,7 +85,7 @@ async function propose({ path, bytes, config, report }: SliceTask, options: Slic
   const { facts, pixels, detail } = await readStillPicture(bytes);
   if (facts === null) return void report(finding('picture-unreadable', null, { path: options.picture, detail }));
   const noise = facts.format === 'png' || facts.format === 'gif' ? 'none' : 'lossy';
-  const bands = await proposeSlices(pixels, noise, options.suggestAlt, report);
+  const bands = await slicesWithAlt(pixels, { noise, suggestAlt: options.suggestAlt }, report);
   const width = Math.min(options.width ?? config.width, pixels.width);
   const size = { width: pixels.width, height: pixels.height };
   const text = planText({ picture: basename(path), size, width, link: options.link, bands });

@@ -1,8 +1,5 @@
-import { textWidth } from '../../project/build/text-width.js';
 import { exitCodeOf, type Finding } from '../../core/findings/finding.js';
-import { parseHtml } from '../../core/html/parse.js';
-import { tagRoles } from '../../core/dialects/tag-role.js';
-import { plainText } from '../../core/plaintext/plain-text.js';
+import { plainText } from '../../core/library/plain-text.js';
 import { knownDelimiters } from '../../project/config/delimiters.js';
 import { planOutputs, readInputFile, writeOutputs } from '../output/file-outputs.js';
 import type { Io } from '../io/io.js';
@@ -41,8 +38,7 @@ async function run(options: TextOptions, io: Io): Promise<number> {
     name.replace(/(?:\.html?)?$/i, '.txt'),
   );
   if (wrong.length > 0) return finish(wrong, options, io);
-  const { delimiters, dialects } = await knownDelimiters(io.folder, null);
-  const tagRole = tagRoles(dialects);
+  const { dialects } = await knownDelimiters(io.folder, null);
   const findings: Finding[] = [];
   const results: string[] = [];
   for (const input of options.files) {
@@ -51,8 +47,7 @@ async function run(options: TextOptions, io: Io): Promise<number> {
       findings.push(finding);
       continue;
     }
-    const { doc } = parseHtml(file.source, delimiters);
-    results.push(plainText(doc, { width: options.width, links: options.links, measure: textWidth, tagRole }));
+    results.push(plainText(file.source, { width: options.width, links: options.links, dialects }).value);
   }
   if (findings.length === 0) findings.push(...(await writeOutputs(results, plan, io)));
   return finish(findings, options, io);

@@ -1,6 +1,6 @@
 import { isAbsolute } from 'node:path';
 import { styleText } from 'node:util';
-import { textWidth } from '../../project/build/text-width.js';
+import { textWidth } from '../../core/text/text-width.js';
 import { renderFinding, plainPaint, type Emphasis, type Paint } from '../../core/findings/code-frame.js';
 import { severityOf, type Finding } from '../../core/findings/finding.js';
 import type { Io } from '../io/io.js';

@@ -1,4 +1,4 @@
-import { textWidth } from '../../project/build/text-width.js';
+import { textWidth } from '../../core/text/text-width.js';
 import type { Io } from '../io/io.js';
 
 /** "41.2 KB". */

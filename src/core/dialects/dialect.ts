@@ -240,3 +240,9 @@ export function neutralFieldName(dialect: Dialect, written: string): string {
     .replace(/-/g, '_')
     .toLowerCase();
 }
+
+/** By what the tags of dialects are found in a text: their delimiters, each pair once. */
+export function delimitersOf(dialects: readonly Dialect[]): TagDelimiters[] {
+  const all = dialects.flatMap(({ delimiters }) => delimiters);
+  return all.filter((pair, index) => all.findIndex((other) => other.open === pair.open) === index);
+}

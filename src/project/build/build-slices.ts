@@ -1,5 +1,5 @@
 import { basename, dirname, extname, join, relative, sep } from 'node:path';
-import { textWidth } from './text-width.js';
+import { textWidth } from '../../core/text/text-width.js';
 import { isError, type Finding, type Report } from '../../core/findings/finding.js';
 import { escapeHtml } from '../../core/html/escape.js';
 import { neutralDialect } from '../../core/dialects/dialect.js';

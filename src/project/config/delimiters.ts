@@ -1,6 +1,6 @@
 import { adviceForName, finding, type Finding } from '../../core/findings/finding.js';
 import type { TagDelimiters } from '../../core/html/tags.js';
-import type { Dialect } from '../../core/dialects/dialect.js';
+import { delimitersOf, type Dialect } from '../../core/dialects/dialect.js';
 import { nearestName } from '../../core/text/nearest.js';
 import { dialectNames, loadDialect } from './dialects.js';
 
@@ -21,7 +21,5 @@ export async function knownDelimiters(folder: string, only: string | null): Prom
   const names = only === null ? known : [only];
   const loaded = await Promise.all(names.map((name) => loadDialect(name, folder)));
   const dialects = loaded.flatMap(({ dialect }) => (dialect === null ? [] : [dialect]));
-  const all = dialects.flatMap((dialect) => dialect.delimiters);
-  const delimiters = all.filter((pair, index) => all.findIndex((other) => other.open === pair.open) === index);
-  return { delimiters, dialects, findings: only === null ? [] : loaded.flatMap(({ findings }) => [...findings]) };
+  return { delimiters: delimitersOf(dialects), dialects, findings: only === null ? [] : loaded.flatMap(({ findings }) => [...findings]) };
 }

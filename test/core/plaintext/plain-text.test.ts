@@ -6,7 +6,7 @@ import { neutralDialect } from '../../../src/core/dialects/dialect.js';
 import { printFlowed } from '../../../src/core/plaintext/lines.js';
 import { plainLines, plainText } from '../../../src/core/plaintext/plain-text.js';
 import { SourceText } from '../../../src/core/text/source-text.js';
-import { textWidth } from '../../../src/project/build/text-width.js';
+import { textWidth } from '../../../src/core/text/text-width.js';
 
 const measure = (text: string): number => [...text].length;
 
