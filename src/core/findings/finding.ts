@@ -23,6 +23,22 @@ export interface Finding {
 /** Where passes put what they find; they go on afterwards. */
 export type Report = (finding: Finding) => void;
 
+/** Reports on to another, and knows whether an error was among what it passed on. */
+export interface WatchedReport {
+  readonly report: Report;
+  readonly hasFailed: () => boolean;
+}
+
+/** Watches what is reported: a step that comes to nothing for its errors says so by `hasFailed`. */
+export function watched(to: Report): WatchedReport {
+  let failed = false;
+  const report = (item: Finding): void => {
+    if (isError(item)) failed = true;
+    to(item);
+  };
+  return { report, hasFailed: () => failed };
+}
+
 /** Makes a finding. */
 export function finding(code: FindingCode, place: Place | null, data: Readonly<Record<string, string>> = {}): Finding {
   return { code, place, data };

@@ -1,4 +1,4 @@
-import { finding, isError, type Place, type Report } from '../findings/finding.js';
+import { finding, watched, type Place, type Report } from '../findings/finding.js';
 import { findTags, neutralDelimiters, sentinel, splitAtSentinels } from '../html/tags.js';
 import { MappedText, type Origin, type Piece } from '../text/mapped-text.js';
 import type { SourceText } from '../text/source-text.js';
@@ -71,13 +71,9 @@ export function expandText(template: Template, expansion: Expansion): MappedText
 }
 
 function unlessWrong<T>(expansion: Expansion, expand: (expander: Expander) => T): T | null {
-  let failed = false;
-  const report: Report = (item) => {
-    failed ||= isError(item);
-    expansion.report(item);
-  };
+  const { report, hasFailed } = watched(expansion.report);
   const expanded = expand(new Expander({ ...expansion, report }));
-  return failed ? null : expanded;
+  return hasFailed() ? null : expanded;
 }
 
 /** Where nodes are expanded: their text, the names they see, and what is around them. */

@@ -1,6 +1,6 @@
 import { basename, dirname, extname, join, relative, sep } from 'node:path';
 import { textWidth } from '../../core/text/text-width.js';
-import { isError, type Finding, type Report } from '../../core/findings/finding.js';
+import { watched, type Report } from '../../core/findings/finding.js';
 import { escapeHtml } from '../../core/html/escape.js';
 import { neutralDialect } from '../../core/dialects/dialect.js';
 import { renderMessage } from '../../core/message/render-message.js';
@@ -33,11 +33,7 @@ export interface BuiltSlices {
 /** Cuts a picture and compiles the table of its slices, as a message that holds nothing else. */
 export async function buildSlices(request: SliceRequest, given: Report): Promise<BuiltSlices | null> {
   const { path, config } = request;
-  let hasFailed = false;
-  const report = (item: Finding): void => {
-    hasFailed ||= isError(item);
-    given(item);
-  };
+  const { report, hasFailed } = watched(given);
   const files = new FileLog();
   const folder = dirname(path);
   const { file, finding: unreadable } = await files.text(request.plan);
@@ -49,12 +45,12 @@ export async function buildSlices(request: SliceRequest, given: Report): Promise
   const page = join(folder, `${name}.html`);
   files.put(page, pageOf(path, request.plan, name, request.link));
   const message = await loadMessage({ name, path: page }, config, files, report);
-  if (message === null || hasFailed) return null;
+  if (message === null || hasFailed()) return null;
   const partNames = (await htmlNames(config.folder, 'parts')).filter(isPartName);
   const preparer = new MessagePreparer(message, config, files, partNames);
   const [edition] = preparer.editions(report);
   const ready = edition === undefined ? null : await preparer.prepare(edition, report);
-  if (ready === null || hasFailed) return null;
+  if (ready === null || hasFailed()) return null;
   const pictures = [...new Map([...ready.pictures.values()].map((picture) => [picture.name, picture])).values()];
   const { html } = renderMessage(
     ready.versions,
@@ -70,7 +66,7 @@ export async function buildSlices(request: SliceRequest, given: Report): Promise
   );
   const { facts } = await inspectPicture(await files.bytes(path));
   const plan = facts === null ? null : readSlicePlan(file.source, { path: name, ...sizeOf(facts) }, () => undefined);
-  return plan === null || hasFailed ? null : { plan, html, pictures };
+  return plan === null || hasFailed() ? null : { plan, html, pictures };
 }
 
 function sizeOf({ width, height }: PictureFacts): Pick<PictureFacts, 'width' | 'height'> {

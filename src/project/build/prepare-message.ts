@@ -1,5 +1,5 @@
 import { relative } from 'node:path';
-import { atOrigin, finding, isError, withoutRepeats, type Finding, type Report } from '../../core/findings/finding.js';
+import { atOrigin, finding, watched, isError, withoutRepeats, type Finding, type Report } from '../../core/findings/finding.js';
 import { compileMessage, type CompiledMessage, type MessageVersions } from '../../core/message/compile-message.js';
 import { sampleRecipient, type SampleRecipient } from '../../core/dialects/sample/fill-sample.js';
 import type { LinkParameter } from '../../core/message/link-parameters.js';
@@ -94,9 +94,10 @@ export class MessagePreparer {
     const files: EditionFiles = { pictures: new Map(), attachments: [] };
     const html = await this.version(edition, 'html', files, report);
     if (html === null) return null;
-    const own = this.ownText(edition, html, report);
-    if (own.hasFailed) return null;
-    const isMadeAlike = own.text !== null || !this.hasMedia();
+    const own = watched(report);
+    const ownText = this.ownText(edition, html, own.report);
+    if (own.hasFailed()) return null;
+    const isMadeAlike = ownText !== null || !this.hasMedia();
     const text = isMadeAlike ? html : await this.version(edition, 'text', files, report);
     if (text === null) return null;
     const found: Finding[] = [];
@@ -105,7 +106,7 @@ export class MessagePreparer {
     for (const item of withoutRepeats(found)) report(item);
     return found.some(isError)
       ? null
-      : { edition, versions: { html, text, ownText: own.text }, pictures, attachments: files.attachments };
+      : { edition, versions: { html, text, ownText }, pictures, attachments: files.attachments };
   }
 
   /** Whether something in the message is for one of its versions alone. */
@@ -120,20 +121,15 @@ export class MessagePreparer {
     edition: Edition,
     html: CompiledMessage,
     report: Report,
-  ): { readonly text: OwnText | null; readonly hasFailed: boolean } {
+  ): OwnText | null {
     const template = this.message.ownText;
-    if (template === null) return { text: null, hasFailed: false };
-    let hasFailed = false;
-    const collect = (item: Finding): void => {
-      hasFailed ||= isError(item);
-      report(item);
-    };
-    const expanded = expandText(template, this.expansion(edition, 'text', collect));
-    if (expanded === null) return { text: null, hasFailed: true };
+    const expanded = template === null ? null : expandText(template, this.expansion(edition, 'text', report));
+    if (expanded === null) return null;
+    const { report: atAuthors, hasFailed } = watched((item) => report(atOrigin(item)));
     const buildNames = this.buildNames(edition);
-    const text = readOwnText(expanded, { fields: this.config.fields, buildNames }, (item) => collect(atOrigin(item)));
-    if (!hasFailed) checkOwnText(text, html, (item) => collect(atOrigin(item)));
-    return { text, hasFailed };
+    const text = readOwnText(expanded, { fields: this.config.fields, buildNames }, atAuthors);
+    if (!hasFailed()) checkOwnText(text, html, atAuthors);
+    return text;
   }
 
   private async version(
@@ -178,17 +174,10 @@ export class MessagePreparer {
 
   /** Expands and reads an edition, without compiling it. Null where it cannot be expanded. */
   read(edition: Edition, medium: 'html' | 'text', report: (item: Finding) => unknown): MessageSource | null {
-    let failed = false;
-    const expanded = expandPage(
-      this.message.page,
-      this.message.content,
-      this.expansion(edition, medium, (item) => {
-        failed ||= isError(item);
-        report(item);
-      }),
-    );
+    const { report: inTemplates, hasFailed } = watched(report);
+    const expanded = expandPage(this.message.page, this.message.content, this.expansion(edition, medium, inTemplates));
     // What is missing from the text would be complained of once more.
-    if (failed) return null;
+    if (hasFailed()) return null;
     const { fields, defaults } = this.config;
     const buildNames = this.buildNames(edition);
     return readMessage(withSaidTexts(expanded, medium), { fields, defaults, buildNames }, report);

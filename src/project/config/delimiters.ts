@@ -21,5 +21,9 @@ export async function knownDelimiters(folder: string, only: string | null): Prom
   const names = only === null ? known : [only];
   const loaded = await Promise.all(names.map((name) => loadDialect(name, folder)));
   const dialects = loaded.flatMap(({ dialect }) => (dialect === null ? [] : [dialect]));
-  return { delimiters: delimitersOf(dialects), dialects, findings: only === null ? [] : loaded.flatMap(({ findings }) => [...findings]) };
+  return {
+    delimiters: delimitersOf(dialects),
+    dialects,
+    findings: only === null ? [] : loaded.flatMap(({ findings }) => [...findings]),
+  };
 }
