@@ -3,7 +3,7 @@
 
 /** Folders, from the lowest floor up, each with what it may import from (beside itself). */
 const css = ['core/css/syntax', 'core/css/values', 'core/css/selectors', 'core/css/cascade'];
-const ground = ['core/text', 'core/findings', 'core/html'];
+const ground = ['core/text', 'core/findings', 'core/findings/wording', 'core/html'];
 
 const dialects = [
   'core/dialects',
@@ -36,8 +36,9 @@ const project = ['project/files', 'project/config', 'project/load', 'project/bui
 export const floors = {
   'core/text': [],
   'core/findings/areas': [],
+  'core/findings/wording': [],
   'core/findings': ['core/findings/areas', 'core/text'],
-  'core/html': ['core/text', 'core/findings'],
+  'core/html': ['core/text', 'core/findings', 'core/findings/wording'],
   'core/css/syntax': ground,
   'core/css/values': [...ground, 'core/css/syntax'],
   'core/css/selectors': [...ground, 'core/css/syntax', 'core/css/values'],

@@ -1,3 +1,4 @@
+import { valueAdvice } from '../findings/wording/values.js';
 import { adviceForName, finding, type Finding, type Report } from '../findings/finding.js';
 import { parseExpression, pathsIn, type Expression, type PathExpression } from './expression.js';
 import { nearestName } from '../text/nearest.js';
@@ -134,14 +135,12 @@ function reportMember(
   const owner = path.segments.slice(0, index).join('.');
   const place = { source: context.source, span: path.span };
   if (!isRecord(value)) {
-    const advice = isList(value)
-      ? `Loop over it: <template each="item of ${owner}">.`
-      : 'Name the value itself, or correct the data.';
+    const advice = isList(value) ? `Loop over it: <template each="item of ${owner}">.` : valueAdvice.nameValue;
     context.report(finding('build-value-plain', place, { owner, found: describeValue(value), name, advice }));
     return;
   }
   const known = [...value.keys(), ...(isRecord(loop) ? loop.keys() : [])];
-  const advice = adviceForName(nearestName(name, known), [...value.keys()], 'It holds nothing.');
+  const advice = adviceForName(nearestName(name, known), [...value.keys()], valueAdvice.holdsNothing);
   context.report(
     finding('unknown-build-value', place, {
       name: `${owner}.${name}`,

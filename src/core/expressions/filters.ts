@@ -1,3 +1,4 @@
+import { valueAdvice } from '../findings/wording/values.js';
 import type { FindingCode } from '../findings/catalogue.js';
 import { adviceForName } from '../findings/finding.js';
 import { replaceSentinels, splitAtSentinels, sentinel } from '../html/tags.js';
@@ -79,7 +80,7 @@ export function applyFilter(
     return context.fail('unknown-filter', { name, advice: adviceForName(nearestName(name, known), known, '') });
   }
   if (filter.parameter === null && parameter !== null)
-    return context.fail('filter-parameter', { name, advice: `Write it without: | ${name}` });
+    return context.fail('filter-parameter', { name, advice: valueAdvice.withoutParameter(name) });
   return filter.run(value, parameter, context, second);
 }
 
@@ -121,9 +122,7 @@ function number(value: BuildValue, pattern: string | null, context: FilterContex
   const given = numberOf(value);
   if (given === null) return refuse(value, 'a number', context);
   const text = formatNumber(given, pattern ?? '#,##0.##', context.language);
-  return (
-    text ?? context.fail('filter-parameter', { name: 'number', advice: 'Write a pattern with digits, such as "0.00".' })
-  );
+  return text ?? context.fail('filter-parameter', { name: 'number', advice: valueAdvice.numberPattern });
 }
 
 function join(value: BuildValue, between: string | null, context: FilterContext): BuildValue | undefined {
@@ -172,7 +171,7 @@ function replace(
   second: string | null,
 ): BuildValue | undefined {
   if (parameter === null || second === null)
-    return context.fail('filter-parameter', { name: 'replace', advice: 'Write two texts: | replace "drill" "saw"' });
+    return context.fail('filter-parameter', { name: 'replace', advice: valueAdvice.twoTexts });
   return onText((text) => (parameter === '' ? text : text.replaceAll(parameter, () => second)))(
     value,
     null,
@@ -187,7 +186,7 @@ function onNumbers(calculate: (a: number, b: number) => number): Filter {
       value === null || value === '' ? 0 : numberOf(value),
       parameter === null ? null : numberOf(parameter),
     ];
-    if (b === null) return context.fail('filter-parameter', { name: 'plus', advice: 'Write a number behind it.' });
+    if (b === null) return context.fail('filter-parameter', { name: 'plus', advice: valueAdvice.numberBehind });
     return a === null ? refuse(value, 'a number', context) : calculate(a, b);
   };
 }

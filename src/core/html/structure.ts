@@ -1,28 +1,9 @@
+import { tellingErrors } from '../findings/wording/html.js';
 import { finding, type Finding, type Place } from '../findings/finding.js';
 import type { Span } from '../text/span.js';
 import { elementsOf, type Doc, type ElementNode } from './tree.js';
 import type { ParseError } from './parse.js';
 import { optionalEndTag, voidElements } from './vocabulary.js';
-
-/** Complaints of the parser that are worth a person's time in mail, with a sentence each. */
-const tellingErrors: ReadonlyMap<string, string> = new Map([
-  ['duplicate-attribute', 'the same attribute stands twice on one element'],
-  ['missing-whitespace-between-attributes', 'there is no space between two attributes'],
-  [
-    'unexpected-character-in-attribute-name',
-    'a quote or "<" stands in an attribute name; a quote before it is probably missing',
-  ],
-  ['unexpected-character-in-unquoted-attribute-value', 'a quote stands in an attribute value without quotes'],
-  ['missing-attribute-value', 'an attribute has "=" but no value'],
-  ['eof-in-tag', 'the file ends inside a tag'],
-  ['eof-in-comment', 'a comment is never closed'],
-  ['incorrectly-closed-comment', 'a comment is closed with "--!>" instead of "-->"'],
-  ['eof-before-tag-name', 'the file ends after "<"'],
-  ['invalid-first-character-of-tag-name', '"<" starts no tag here; write &lt; for the character'],
-  ['unexpected-null-character', 'a NUL character stands here'],
-  ['unexpected-solidus-in-tag', 'a stray "/" stands in a tag'],
-  ['noncharacter-in-input-stream', 'a character stands here that Unicode forbids in text'],
-]);
 
 /**
  * Checks that a document is well formed: every tag that needs one has its end tag, every end tag has its start, and

@@ -1,3 +1,4 @@
+import { tagReason } from '../findings/wording/tags.js';
 import { finding, type Report } from '../findings/finding.js';
 import { SourceText } from '../text/source-text.js';
 import type { Span } from '../text/span.js';
@@ -25,7 +26,7 @@ export function checkTags(before: Doc, result: string, report: Report): void {
     const text = textOf(before, tag);
     if (written.has(text) || told.has(text)) continue;
     told.add(text);
-    const why = 'what it stands in has no effect here';
+    const why = tagReason.noEffect;
     report(finding('tag-left-out', { source: before.source, span: tag }, { tag: text, why }));
   }
 }

@@ -20,28 +20,6 @@ export const htmlElements: ReadonlySet<string> = new Set(
   ).split(' '),
 );
 
-/** Elements that mail clients remove or refuse, with what to write instead. */
-export const unsupportedElements: ReadonlyMap<string, string> = new Map([
-  ['script', 'Remove it: mail clients run no scripts.'],
-  ['iframe', 'Show a picture that links to the page instead.'],
-  ['embed', 'Show a picture that links to the content instead.'],
-  ['object', 'Show a picture that links to the content instead.'],
-  ['canvas', 'Use a picture.'],
-  ['video', 'Show a still picture that links to the video.'],
-  ['audio', 'Link to the recording.'],
-  ['form', 'Link to a page that has the form.'],
-  ['input', 'Link to a page that has the form.'],
-  ['select', 'Link to a page that has the form.'],
-  ['textarea', 'Link to a page that has the form.'],
-  ['button', 'Use a link: <a href="…"> with padding and a background becomes a button.'],
-  ['dialog', 'Put the content into the page.'],
-  ['details', 'Show the content, or link to it.'],
-  ['template', 'Move its content out of it.'],
-  ['slot', 'Remove it: there is nothing that would fill it.'],
-  ['svg', 'Use a PNG picture.'],
-  ['math', 'Use a picture.'],
-]);
-
 /** Elements that stand within a line of text unless a style says otherwise. */
 export const inlineElements: ReadonlySet<string> = new Set(
   (

@@ -1,3 +1,4 @@
+import { cssDetail } from '../findings/wording/css.js';
 import { selectorSetting } from '../css/syntax/tagged-values.js';
 import {
   compareCascade,
@@ -423,7 +424,7 @@ function checkSheets(
         judgeValue(property, value, false) !== 'invalid'
       )
         continue;
-      report(finding('css-ignored', place, { detail: `"${value}" is no value of ${property}` }));
+      report(finding('css-ignored', place, { detail: cssDetail.noValueOf(value, property) }));
     }
     for (const selector of rule.selectors)
       if (readsStyle(selector)) report(finding('css-reads-style', rule.place, { selector: selector.text }));
@@ -450,9 +451,7 @@ function checkConditions(rules: readonly StyleRule[], report: Report): void {
     const invalid = invalidMedia(text);
     if (invalid === null) continue;
     const hint = invalid.nearest === null ? '' : `; did you mean "${invalid.nearest}"?`;
-    report(
-      finding('css-ignored', place, { detail: `the media query "${text}" never holds: ${invalid.detail}${hint}` }),
-    );
+    report(finding('css-ignored', place, { detail: cssDetail.queryNeverHolds(text, invalid.detail, hint) }));
   }
 }
 

@@ -1,3 +1,6 @@
+import { cssDetail } from '../findings/wording/css.js';
+import { htmlDetail } from '../findings/wording/html.js';
+import { layoutAdvice } from '../findings/wording/layout.js';
 import { compareCascade, type Declared } from '../css/cascade/cascade.js';
 import { computeStyles, type ComputedStyle } from '../css/cascade/computed.js';
 import { indexElements, type ElementIndex, type IndexedElement } from '../css/selectors/element-index.js';
@@ -68,7 +71,7 @@ export function compileLayout(input: LayoutInput, report: Report): CompiledLayou
       finding(
         'markup-broken',
         { source: doc.source, span: tooDeep.node.startTag ?? { start: 0, end: 0 } },
-        { detail: `elements are nested more than ${DEEPEST} deep` },
+        { detail: htmlDetail.nestedDeep(DEEPEST) },
       ),
     );
     return null;
@@ -197,8 +200,7 @@ function readStates(rules: readonly StyleRule[], report: Report): WidthState[] {
 function conditionProblem(condition: Condition): Finding | null {
   const invalid = condition.kind === 'media' ? invalidMedia(condition.text) : null;
   if (invalid !== null) {
-    const advice =
-      invalid.nearest === null ? 'Write it as in @media (max-width: 600px).' : `Write @media ${invalid.nearest}.`;
+    const advice = invalid.nearest === null ? layoutAdvice.mediaQuery : `Write @media ${invalid.nearest}.`;
     return finding('media-query-invalid', condition.place, { query: condition.text, detail: invalid.detail, advice });
   }
   if (readCondition(condition) !== null) return null;
@@ -266,7 +268,7 @@ function reportUnsupported(index: ElementIndex, declared: readonly Declared[][],
       }
       const judged =
         stateful && !isOwnHover(selector)
-          ? { verdict: 'refused', advice: 'Write :hover on the element itself that changes, and no other state.' }
+          ? { verdict: 'refused', advice: layoutAdvice.ownHover }
           : judgeDeclaration(property, value, candidate.node.tag);
       const data = { property, value, selector: selector === '' ? `style of <${candidate.node.tag}>` : selector };
       if (judged?.verdict === 'refused')
@@ -297,7 +299,7 @@ function reportRules(rules: readonly StyleRule[], report: Report): void {
       report(finding('css-decoration-lost', place, { property: other.pseudoElement ?? '', selector: other.text }));
     for (const { property, value, place: at } of declarations) {
       if (/var\(/i.test(value) || judgeValue(property, value, holdsTag(property + value)) !== 'invalid') continue;
-      report(finding('css-ignored', at, { detail: `"${value}" is no value of ${property}` }));
+      report(finding('css-ignored', at, { detail: cssDetail.noValueOf(value, property) }));
     }
   }
 }

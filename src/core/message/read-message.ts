@@ -12,7 +12,8 @@ import {
   type ElementNode,
   type TreeNode,
 } from '../html/tree.js';
-import { htmlElements, unsupportedElements } from '../html/vocabulary.js';
+import { unsupportedElements } from '../findings/wording/html.js';
+import { htmlElements } from '../html/vocabulary.js';
 import { nearestName } from '../text/nearest.js';
 import type { MergeFields, MergeTag } from '../dialects/model.js';
 import { pictureReferences, type PictureUse } from '../pictures/references.js';

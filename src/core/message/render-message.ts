@@ -1,3 +1,4 @@
+import { tagReason } from '../findings/wording/tags.js';
 import { finding, type Report } from '../findings/finding.js';
 import { parseHtml } from '../html/parse.js';
 import { escapeAttribute, escapeHtml } from '../html/escape.js';
@@ -267,7 +268,7 @@ function reportLeftOut({ source: { tags, doc } }: CompiledMessage, written: Read
     const isElsewhere = elsewhere.some((span) => span.start <= start && start < span.end);
     // Comments are for the author.
     if (isElsewhere || contextAt(start).kind === 'comment') continue;
-    const why = 'nothing that the HTML shows holds it';
+    const why = tagReason.notShown;
     report(finding('tag-left-out', tag.place, { tag: tag.place.source.slice(tag.place.span), why }));
   }
 }

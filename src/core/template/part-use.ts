@@ -1,3 +1,4 @@
+import { templateAdvice } from '../findings/wording/templates.js';
 import { adviceForName, finding, type Place, type Report } from '../findings/finding.js';
 import { nearestName } from '../text/nearest.js';
 import type { SourceText } from '../text/source-text.js';
@@ -30,7 +31,7 @@ function checkValues(node: PartNode, { tag, accepts }: Part, place: Place, repor
   const known = accepts.map(({ name }) => name);
   for (const { name, span } of node.values) {
     if (known.some((accepted) => accepted.toLowerCase() === name)) continue;
-    const advice = adviceForName(nearestName(name, known), known, 'It accepts no values.');
+    const advice = adviceForName(nearestName(name, known), known, templateAdvice.noValues);
     report(finding('part-value-unknown', { source: place.source, span }, { tag, name, advice }));
   }
 }
@@ -43,7 +44,7 @@ function checkSlots(node: PartNode, { tag, template }: Part, place: Place, repor
       continue;
     }
     const known = template.slots.filter((slot) => slot !== '');
-    const advice = adviceForName(nearestName(name, known), known, 'It has no named slots.');
+    const advice = adviceForName(nearestName(name, known), known, templateAdvice.noSlots);
     const [first] = nodes;
     const span = first?.kind === 'slotted' ? first.span : place.span;
     report(finding('slot-unknown', { source: place.source, span }, { tag, name, advice }));

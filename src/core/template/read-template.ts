@@ -1,3 +1,4 @@
+import { templateAdvice } from '../findings/wording/templates.js';
 import { adviceForName, finding, type Place, type Report } from '../findings/finding.js';
 import { parseHtml } from '../html/parse.js';
 import { checkStructure } from '../html/structure.js';
@@ -132,9 +133,7 @@ class TemplateReader {
 
   private refuseDepth(span: Span): void {
     if (this.#depth === DEEPEST + 1)
-      this.report(
-        finding('markup-broken', this.at(span), { detail: `templates and parts are nested more than ${DEEPEST} deep` }),
-      );
+      this.report(finding('markup-broken', this.at(span), { detail: templateAdvice.nestedDeep(DEEPEST) }));
   }
 
   private attachElse(
@@ -264,7 +263,7 @@ class TemplateReader {
     const span = valueSpan(this.doc.source, element.attributes.get('each'));
     const match = /^\s*([A-Za-z_]\w*)\s+of\s+/.exec(this.doc.source.slice(span));
     if (match === null) {
-      this.report(finding('build-syntax', this.at(span), { detail: 'a loop is written each="item of list"' }));
+      this.report(finding('build-syntax', this.at(span), { detail: templateAdvice.loopAttribute }));
       return null;
     }
     const list = readExpression(this.doc.source, { start: span.start + match[0].length, end: span.end }, this.report);
@@ -350,7 +349,7 @@ class TemplateReader {
         const advice =
           context.kind === 'style'
             ? 'Set a custom property where the value is known, style="--accent: ${…}", and use var(--accent) here.'
-            : 'Put it into the value of an attribute, in quotes.';
+            : templateAdvice.intoAttribute;
         return [{ span, rank: 3, node: () => this.refused(span, where, advice) }];
       }
       const node = (): TemplateNode | null => readTag(this.doc.source, span, context.kind === 'unquoted', this.report);

@@ -1,3 +1,4 @@
+import { cssDetail } from '../../findings/wording/css.js';
 import { nearestName } from '../../text/nearest.js';
 import { splitValue } from '../values/value.js';
 import { parseMediaQueryList, type CssNode } from '../syntax/css-tree.js';
@@ -33,12 +34,12 @@ export interface InvalidMedia {
 export function invalidMedia(text: string): InvalidMedia | null {
   if (text.trim() === '') return null;
   const tree = readStrictly(text);
-  if (tree === null) return { detail: 'it cannot be read', nearest: repaired(text) };
+  if (tree === null) return { detail: cssDetail.unreadableQuery, nearest: repaired(text) };
   const unknown = featuresIn(tree).find((name) => !isKnown(name));
   if (unknown === undefined) return null;
   const nearest = nearestName(unknown, knownFeatures);
   return {
-    detail: `there is no feature "${unknown}"`,
+    detail: cssDetail.noFeature(unknown),
     nearest: nearest === null ? null : text.trim().replace(unknown, nearest),
   };
 }

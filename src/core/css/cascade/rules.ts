@@ -1,3 +1,4 @@
+import { cssDetail } from '../../findings/wording/css.js';
 import { finding, type Place, type Report } from '../../findings/finding.js';
 import type { SourceText } from '../../text/source-text.js';
 import type { Span } from '../../text/span.js';
@@ -105,7 +106,7 @@ class RuleCollector {
     const selectors = compileSelectorList(textOf(around.sheet, rule.prelude), context);
     if (selectors === null) {
       const place = { source: around.sheet.source, span: rule.prelude };
-      this.report(finding('css-ignored', place, { detail: 'no browser knows this selector, so the rule is left out' }));
+      this.report(finding('css-ignored', place, { detail: cssDetail.unknownSelector }));
       return;
     }
     this.nestedItems(rule.items, selectors, rule.place, { ...around, outer: around.outer ?? rule });
@@ -189,7 +190,7 @@ class RuleCollector {
       }
       default:
         if (!otherAtRules.has(rule.name.replace(/^-[a-z]+-/, ''))) {
-          const detail = `there is no at-rule "@${rule.name}", so browsers leave it out`;
+          const detail = cssDetail.noAtRule(rule.name);
           this.report(finding('css-ignored', rule.place, { detail }));
         }
         return null;

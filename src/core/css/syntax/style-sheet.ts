@@ -1,3 +1,4 @@
+import { cssDetail } from '../../findings/wording/css.js';
 import { finding, type Place, type Report } from '../../findings/finding.js';
 import type { SourceText } from '../../text/source-text.js';
 import { holdsTag, sentinel } from '../../html/tags.js';
@@ -182,9 +183,7 @@ class CssReader {
       const place = this.place(start, end);
       return { kind: 'declaration', property: '', value: value.trim(), important: false, place, valueSpan: place.span };
     }
-    this.report(
-      finding('css-syntax', this.place(start, end), { detail: 'a declaration needs a property, a colon and a value' }),
-    );
+    this.report(finding('css-syntax', this.place(start, end), { detail: cssDetail.declarationParts }));
     return null;
   }
 
@@ -200,18 +199,18 @@ class CssReader {
       const endsNested = nested && (token.type === t.semicolon || token.type === t.closeCurly);
       if (endsNested) break;
       if (token.type === t.closeCurly) {
-        this.report(finding('css-syntax', this.place(token.start, token.end), { detail: 'this "}" closes nothing' }));
+        this.report(finding('css-syntax', this.place(token.start, token.end), { detail: cssDetail.closesNothing }));
       }
       end = this.preludeValue();
     }
-    const detail = nested ? 'neither a declaration (property: value) nor a rule' : 'a rule without a block in braces';
+    const detail = nested ? cssDetail.neither : 'a rule without a block in braces';
     this.report(finding('css-syntax', this.place(start, end), { detail }));
     return null;
   }
 
   private block(opener: CssToken): CssItem[] {
     if (this.#depth >= DEEPEST) {
-      const detail = `blocks are nested more than ${DEEPEST} deep`;
+      const detail = cssDetail.nestedDeep(DEEPEST);
       if (!this.#toldDepth) this.report(finding('css-syntax', this.place(opener.start, opener.end), { detail }));
       this.#toldDepth = true;
       return this.opaqueBlock(opener);
@@ -237,7 +236,7 @@ class CssReader {
     if (this.peek() !== null) this.#index += 1;
     else if (!this.#toldUnclosed) {
       this.#toldUnclosed = true;
-      this.report(finding('css-syntax', this.place(opener.start, opener.end), { detail: 'its "{" is never closed' }));
+      this.report(finding('css-syntax', this.place(opener.start, opener.end), { detail: cssDetail.blockUnclosed }));
     }
   }
 
@@ -270,7 +269,7 @@ class CssReader {
     if (bad !== undefined) {
       this.report(
         finding('css-syntax', this.place(bad.start, bad.end), {
-          detail: 'a string or address in this value does not end',
+          detail: cssDetail.valueUnclosed,
         }),
       );
       return 'broken';
@@ -279,7 +278,7 @@ class CssReader {
     const from = value[0]?.start ?? this.tokenStart(first);
     const to = value[value.length - 1]?.end ?? from;
     if (value.length === 0 && !custom) {
-      this.report(finding('css-syntax', this.place(start, this.lastEnd()), { detail: `"${written}" has no value` }));
+      this.report(finding('css-syntax', this.place(start, this.lastEnd()), { detail: cssDetail.noValue(written) }));
       return 'broken';
     }
     const joined = this.written(value);
@@ -344,7 +343,7 @@ class CssReader {
     if (opener !== null && this.#endsOpen)
       this.report(
         finding('css-syntax', this.place(opener.start, opener.end), {
-          detail: `this "${this.text.slice(opener.start, opener.end)}" is never closed, so all that follows is lost`,
+          detail: cssDetail.neverClosed(this.text.slice(opener.start, opener.end)),
         }),
       );
     return end;

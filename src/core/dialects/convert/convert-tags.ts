@@ -1,3 +1,4 @@
+import { dialectAdvice } from '../../findings/wording/dialects.js';
 import { finding, isError, reasonOf, type Finding, type Report } from '../../findings/finding.js';
 import { parseHtml } from '../../html/parse.js';
 import { findTags } from '../../html/tags.js';
@@ -186,7 +187,7 @@ function textsIn(tags: readonly MergeTag[], { to, fields, answers }: ConversionS
   const lost = tags.map((tag) => {
     const name = unsayableName(tag);
     if (name === null) return false;
-    const advice = 'Give the field another name, or map it with --fields.';
+    const advice = dialectAdvice.renameField;
     report(finding('merge-loss', tag.place, { dialect: to.name, what: `a field with the name ${name}`, advice }));
     return true;
   });
@@ -213,7 +214,11 @@ function reportTagLikeTexts(tags: readonly MergeTag[], to: Dialect, report: Repo
     const text = tag.kind === 'literal' ? tag.text : isText && tag.value.kind === 'text' ? tag.value.value : '';
     const [found] = scanTags(text, to).filter(({ kind }) => kind === 'tag' || kind === 'comment');
     if (found === undefined) continue;
-    const data = { dialect: to.name, what: `the text ${text}, which is a tag of its own`, advice: 'Leave it out.' };
+    const data = {
+      dialect: to.name,
+      what: `the text ${text}, which is a tag of its own`,
+      advice: dialectAdvice.leaveOut,
+    };
     report(finding('merge-loss', tag.place, data));
   }
 }

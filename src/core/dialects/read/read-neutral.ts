@@ -1,3 +1,4 @@
+import { dialectAdvice } from '../../findings/wording/dialects.js';
 import { adviceForName, finding, type Place, type Report } from '../../findings/finding.js';
 import { nearestName } from '../../text/nearest.js';
 import type { SourceText } from '../../text/source-text.js';
@@ -47,7 +48,7 @@ function readBlockTag(
     return list === null ? { kind: 'broken', place } : { kind: 'each', list, item: each[3] ?? '', place };
   }
   if (/^\s*each\b/.test(inner)) {
-    report(finding('merge-syntax', place, { detail: 'a loop is written @{each list as item}' }));
+    report(finding('merge-syntax', place, { detail: dialectAdvice.loopTag }));
     return { kind: 'broken', place };
   }
   return null;

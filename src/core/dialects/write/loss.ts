@@ -1,9 +1,14 @@
-/** A construct that a dialect lacks. */
+import { dialectAdvice } from '../../findings/wording/dialects.js';
+import type { LossWording } from '../../findings/wording/losses.js';
+
+/** A construct that a dialect lacks. Thrown within the writer alone, which catches it where it began a tag. */
 export class Loss extends Error {
-  constructor(
-    readonly what: string,
-    readonly advice = 'Say it without, or send it to a destination whose dialect can.',
-  ) {
+  readonly what: string;
+  readonly advice: string;
+
+  constructor({ what, advice = dialectAdvice.sayWithout }: LossWording) {
     super(what);
+    this.what = what;
+    this.advice = advice;
   }
 }

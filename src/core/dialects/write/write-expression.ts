@@ -1,3 +1,4 @@
+import { losses } from '../../findings/wording/losses.js';
 import { formatFromLdml } from '../date-format.js';
 import type { Expression } from '../../expressions/expression.js';
 import { grammarOf, type Grammar } from '../grammar.js';
@@ -20,8 +21,6 @@ const comparisonNames = {
   '>': 'more',
   '>=': 'at_least',
 } as const;
-
-const asHint = 'Test a field, or compare it with a text or a number.';
 
 /** Writes the expressions of one tag in a dialect. What the dialect cannot say is thrown as a `Loss`. */
 export class ExpressionWriter {
@@ -74,17 +73,17 @@ export class ExpressionWriter {
           no: () => this.printed(expression.no),
         });
       default:
-        throw new Loss('this expression', 'Print a field, with a fallback or a filter.');
+        throw new Loss(losses.expression);
     }
   }
 
   private filter({ value, name, parameter, second }: Expression & { kind: 'filter' }): Written {
     const what = `the filter "${name}"`;
     const format = (): Written => {
-      if (parameter === null) throw new Loss(`${what} without a format`, 'Give it a format.');
+      if (parameter === null) throw new Loss(losses.withoutFormat(what));
       const written = parameter.kind === 'text' ? parameter.value : this.printed(parameter).text;
       const own = formatFromLdml(written, this.context.dialect.formats[name] ?? 'ldml');
-      if (own === null) throw new Loss(`the format "${written}"`, 'Use another format.');
+      if (own === null) throw new Loss(losses.format(written));
       return { text: this.text(own), level: this.#grammar.tightest };
     };
     const parameters = { ...given('first', parameter, this), ...given('second', second ?? null, this) };
@@ -135,10 +134,10 @@ export class ExpressionWriter {
       case 'flag': {
         const literal = this.literal(expression);
         if (literal !== null) return literal;
-        throw new Loss('this condition', asHint);
+        throw new Loss(losses.condition);
       }
       default:
-        throw new Loss('this condition', asHint);
+        throw new Loss(losses.condition);
     }
   }
 
@@ -182,7 +181,7 @@ export class ExpressionWriter {
       const kind = value.kind === 'both' ? 'either' : 'both';
       return this.test({ ...value, kind, left: negated(value.left), right: negated(value.right) });
     }
-    throw new Loss('"not"');
+    throw new Loss(losses.not);
   }
 
   /** `not` before an expression; null where the expression needs parentheses that the dialect does not have. */
@@ -216,8 +215,7 @@ export class ExpressionWriter {
 
   private inOrder(parts: readonly Written[], loose: readonly Written[], level: number): readonly Written[] {
     const [one] = loose;
-    if (loose.length > 1 || one === undefined || one.level < level)
-      throw new Loss('parentheses in a condition', 'Write one condition within the other, as two blocks.');
+    if (loose.length > 1 || one === undefined || one.level < level) throw new Loss(losses.parenthesesInCondition);
     const others = parts.filter((part) => part !== one);
     const isRight = this.#grammar.associates(level) === 'right';
     const ordered = isRight ? [...others, one] : [one, ...others];
@@ -252,7 +250,7 @@ export class ExpressionWriter {
       return this.fill(expression.name, '', { value: () => this.printed(expression.value) }, isProperty);
     if (dialect.filtersInConditions && (expression.kind === 'filter' || expression.kind === 'fallback'))
       return this.printed(expression);
-    throw new Loss('a filter or a fallback in a condition', asHint);
+    throw new Loss(losses.filterInCondition);
   }
 
   /** Fills the pattern of a construct; parts that bind looser than their place get parentheses. */
@@ -283,7 +281,7 @@ export class ExpressionWriter {
   private fitted(part: Written, needed: number): Written {
     if (part.level >= needed) return part;
     const grouped = this.grouped(part);
-    if (grouped === null) throw new Loss('parentheses', 'Say it in two steps.');
+    if (grouped === null) throw new Loss(losses.parentheses);
     return grouped;
   }
 
@@ -291,7 +289,7 @@ export class ExpressionWriter {
     const { expressions } = this.context.dialect;
     const spellings = Object.hasOwn(expressions, construct) ? expressions[construct] : undefined;
     const pattern = spellings?.find((spelling) => fits(spelling.pattern))?.pattern;
-    if (pattern === undefined) throw new Loss(what);
+    if (pattern === undefined) throw new Loss({ what });
     return pattern;
   }
 
@@ -307,11 +305,7 @@ export class ExpressionWriter {
     const best = fits.find((one) => one !== this.quote);
     const kind = best ?? (stringEscape === null && !this.#keepsAttributes ? fits[0] : undefined);
     if (kind !== undefined) return pattern.replaceAll(usual, kind).replace('{text}', () => this.escaped(value, kind));
-    if (stringEscape === null)
-      throw new Loss(
-        fits.length === 0 ? 'a text with both kinds of quotes' : 'a text with the quotes of its attribute',
-        'Say it with one kind of quotes.',
-      );
+    if (stringEscape === null) throw new Loss(fits.length === 0 ? losses.bothQuotes : losses.quotesOfAttribute);
     const other = kinds.find((one) => one !== this.quote) ?? usual;
     return pattern.replaceAll(usual, other).replace('{text}', () => this.escaped(value, other));
   }
@@ -325,7 +319,7 @@ export class ExpressionWriter {
   /** A text within a tag may not end the tag, where quotes do not keep it from doing so. */
   private checkEnds(value: string): void {
     const end = this.context.dialect.delimiters.find(({ close, quotes }) => !quotes && value.includes(close));
-    if (end !== undefined) throw new Loss(`a text that holds ${end.close}`, 'Say it in other words.');
+    if (end !== undefined) throw new Loss(losses.textThatHolds(end.close));
   }
 }
 

@@ -1,3 +1,4 @@
+import { losses } from '../../findings/wording/losses.js';
 import { patternOf, type Dialect } from '../dialect.js';
 import type { Expression } from '../../expressions/expression.js';
 import { formatFromLdml } from '../date-format.js';
@@ -27,7 +28,7 @@ export function writeOutput(value: Expression, setting: OutputSetting): string {
   if (value.kind === 'text') return textAsHtml(value.value, setting);
   if (value.kind === 'number') return value.written;
   const tag = dialect.tags[setting.raw ? 'raw' : 'field']?.[0]?.pattern;
-  if (tag === undefined) throw new Loss(setting.raw ? 'a value as HTML (not escaped)' : 'fields');
+  if (tag === undefined) throw new Loss(setting.raw ? losses.valueAsHtml : losses.fields);
   return tag.includes('{value}') ? whole(value, tag, setting) : byConstruct(value, tag, setting);
 }
 
@@ -69,11 +70,10 @@ function byConstruct(value: Expression, tag: string, setting: OutputSetting): st
       const pattern = Object.hasOwn(dialect.filters, value.name)
         ? dialect.filters[value.name]?.[0]?.pattern
         : undefined;
-      if (pattern === undefined || setting.raw)
-        throw new Loss(`the filter "${value.name}"`, 'Print the field without it.');
+      if (pattern === undefined || setting.raw) throw new Loss(losses.filter(value.name));
       const written = value.parameter === null ? '' : plainText(value.parameter);
       const format = formatFromLdml(written, dialect.formats[value.name] ?? 'ldml');
-      if (format === null) throw new Loss(`the format "${written}"`, 'Use another format.');
+      if (format === null) throw new Loss(losses.format(written));
       return writePattern(pattern, {
         field: writePath(value.value, context),
         format: fitting(format, pattern, '{format}', dialect),
@@ -82,7 +82,7 @@ function byConstruct(value: Expression, tag: string, setting: OutputSetting): st
     case 'choice':
       return choiceAsBlocks(value, setting);
     default:
-      throw new Loss('this expression', 'Print a field, with a fallback or a filter.');
+      throw new Loss(losses.expression);
   }
 }
 
@@ -93,14 +93,13 @@ function fallbackAsBlocks(value: Expression & { kind: 'fallback' }, setting: Out
     const rest: Expression = { kind: 'fallback', value: second, otherwise: value.otherwise, span };
     return fallbackAsBlocks({ kind: 'fallback', value: first, otherwise: rest, span }, setting);
   }
-  if (value.value.kind !== 'path')
-    throw new Loss('a fallback of a filtered value', 'Print the field without the filter, or without the fallback.');
+  if (value.value.kind !== 'path') throw new Loss(losses.fallbackOfFiltered);
   const print = (part: Expression) => (): string => writeOutput(part, setting);
   try {
     return setting.asBlocks(value.value, print(value.value), print(value.otherwise));
   } catch (error) {
     if (!(error instanceof Loss)) throw error;
-    throw new Loss('a fallback', 'Print the field without it, or send it to a destination whose dialect has one.');
+    throw new Loss(losses.fallback);
   }
 }
 
@@ -114,7 +113,7 @@ function systemTag(value: Expression & { kind: 'path' }, dialect: Dialect): stri
   if (!systemValues.has(name)) return null;
   const pattern = Object.hasOwn(dialect.system, name) ? dialect.system[name] : undefined;
   if (pattern === undefined && !dialect.systemFields)
-    throw new Loss(systemValues.get(name) ?? name, 'Write the value itself, or leave it out.');
+    throw new Loss(losses.systemValue(systemValues.get(name) ?? name));
   return pattern ?? null;
 }
 
@@ -131,12 +130,12 @@ function fitting(text: string, pattern: string, hole: string, dialect: Dialect):
   const quote = pattern[pattern.indexOf(hole) - 1] ?? '';
   const ends = dialect.delimiters.flatMap(({ open, close }) => [open.trim(), close]);
   const found = [...ends, ...(/["']/.test(quote) ? [quote] : [])].find((end) => text.includes(end));
-  if (found !== undefined) throw new Loss(`a text that holds ${found}`, 'Say it in other words.');
+  if (found !== undefined) throw new Loss(losses.textThatHolds(found));
   return text;
 }
 
 function plainText(expression: Expression): string {
   if (expression.kind === 'text') return expression.value;
   if (expression.kind === 'number') return expression.written;
-  throw new Loss('a fallback that is not a plain text', 'Write the text itself after ??.');
+  throw new Loss(losses.fallbackThatIsNoText);
 }

@@ -1,3 +1,4 @@
+import { losses } from '../../findings/wording/losses.js';
 import { platformFieldName, type Counter, type Dialect } from '../dialect.js';
 import type { Expression } from '../../expressions/expression.js';
 import { Loss } from './loss.js';
@@ -29,7 +30,7 @@ export function itemsOf(scopes: readonly WritingScope[]): LoopItem[] {
 
 /** The path of a field, or of an item of a loop around, as a dialect writes it. */
 export function writePath(expression: Expression, context: WritingContext): string {
-  if (expression.kind !== 'path') throw new Loss('this expression', 'Print a field, with a fallback or a filter.');
+  if (expression.kind !== 'path') throw new Loss(losses.expression);
   const [first = '', ...rest] = expression.segments;
   const scope = context.scopes.findLast(
     (candidate): candidate is ItemScope => candidate.kind === 'item' && candidate.item.name === first,
@@ -44,16 +45,15 @@ export function writePath(expression: Expression, context: WritingContext): stri
 function counterPath(item: string, name: string, { dialect, scopes }: WritingContext): string {
   const innermost = scopes.findLast((scope) => scope.kind === 'item');
   const what = `the number of an item in a loop (${name})`;
-  if (innermost?.kind !== 'item' || innermost.item.name !== item)
-    throw new Loss(`${what} from within another loop`, 'Print it outside of the inner loop.');
+  if (innermost?.kind !== 'item' || innermost.item.name !== item) throw new Loss(losses.fromOtherLoop(what));
   const pattern = dialect.paths.counters[name as Counter]?.[0];
-  if (pattern === undefined) throw new Loss(what, 'Leave it out.');
+  if (pattern === undefined) throw new Loss(losses.counter(what));
   return pattern;
 }
 
 function checkProperties(names: readonly string[], { names: rules }: Dialect): void {
   const property = names.find((name) => rules.properties.includes(name));
-  if (property !== undefined) throw new Loss(`a field with the name ${property}`, 'Give the field another name.');
+  if (property !== undefined) throw new Loss(losses.propertyName(property));
 }
 
 function fieldPath(segments: readonly string[], context: WritingContext): string {
@@ -64,15 +64,11 @@ function fieldPath(segments: readonly string[], context: WritingContext): string
   if (dialect.paths.lookup === 'outward')
     for (const scope of scopes)
       if (scope.kind === 'item' && (itemHas(scope.item.shape, first) === true || scope.uses.has(first)))
-        throw new Loss(
-          `the field ${first} within a loop over ${scope.item.list}, whose items have a field of that name`,
-          'Give one of the two another name.',
-        );
+        throw new Loss(losses.hiddenField(first, scope.item.list));
   const pattern = inLoop ? (dialect.paths.field_in_loop[0] ?? dialect.paths.field[0]) : dialect.paths.field[0];
   const isAlone = pattern === '{name}';
   if (isAlone && dialect.names.reserved.includes(names[0] ?? '')) {
-    if (dialect.names.quoted === null || names.length > 1)
-      throw new Loss(`a field with the name ${first}`, 'Give the field another name, or map it under "fields:".');
+    if (dialect.names.quoted === null || names.length > 1) throw new Loss(losses.fieldName(first));
     return writePattern(dialect.names.quoted, { name: names[0] ?? '' });
   }
   return writePattern(pattern ?? '{name}', { name: names.join('.') });
@@ -96,16 +92,12 @@ function outwardPath(scope: ItemScope, rest: readonly string[], context: Writing
   const inner = scopes.slice(scopes.indexOf(scope) + 1);
   const [first] = rest;
   if (first === undefined) {
-    if (inner.length > 0)
-      throw new Loss('the item of a loop within another block', 'Print it outside of the inner block.');
+    if (inner.length > 0) throw new Loss(losses.itemInBlock);
     return dialect.paths.plain_item[0] ?? '.';
   }
   for (const other of inner)
     if (other.kind === 'item' && (itemHas(other.item.shape, first) === true || other.uses.has(first)))
-      throw new Loss(
-        `the field ${first} of the outer item within a loop whose items have a field of that name`,
-        'Give one of the two another name.',
-      );
+      throw new Loss(losses.hiddenOuterField(first));
   const isField = data.fields.has(first) || fieldsInUse.has(first);
   if (isField) context.assume(`an item without ${first} shows that of the recipient`);
   return rest.map((name) => written(name, dialect)).join('.');
@@ -113,10 +105,6 @@ function outwardPath(scope: ItemScope, rest: readonly string[], context: Writing
 
 function written(name: string, dialect: Dialect): string {
   const own = platformFieldName(dialect, name);
-  if (own.includes('-') && !dialect.names.hyphens)
-    throw new Loss(
-      `a field with a hyphen in its name (${own})`,
-      'Give the field another name, or map it under "fields:".',
-    );
+  if (own.includes('-') && !dialect.names.hyphens) throw new Loss(losses.hyphenName(own));
   return own;
 }

@@ -1,3 +1,4 @@
+import { losses } from '../../findings/wording/losses.js';
 import { finding, type Report } from '../../findings/finding.js';
 import {
   blocksOf,
@@ -226,7 +227,7 @@ class BlockWriter {
         raw,
         asBlocks: (condition, yes, no) => {
           const opened = this.open(condition, true);
-          if (opened.otherwise === null) throw new Loss('"else"');
+          if (opened.otherwise === null) throw new Loss(losses.otherwise);
           this.rewritten();
           const value = condition.kind === 'not' ? condition.value : condition;
           const within = (isPushed: boolean, say: () => string): string => {
@@ -270,7 +271,7 @@ class BlockWriter {
       if (chained === null) {
         const opened = this.open(condition, hasMore);
         if (current !== null) {
-          if (current.otherwise === null) throw new Loss('"else if"');
+          if (current.otherwise === null) throw new Loss(losses.elseIf);
           this.rewritten();
           text = current.otherwise;
         }
@@ -284,7 +285,7 @@ class BlockWriter {
     });
     if (otherwise !== null) {
       const divider = (current as Opened | null)?.otherwise;
-      if (divider === null || divider === undefined) throw new Loss('"else"');
+      if (divider === null || divider === undefined) throw new Loss(losses.otherwise);
       texts.push({ index: otherwise.index, text: divider, verdict: 'exact', note: '', pushes: pushesBehind });
     }
     for (const { index, text, verdict, note } of texts) this.#pieces[index] = { text, verdict, note };
@@ -345,17 +346,17 @@ class BlockWriter {
     if (condition.kind !== 'path' && condition.kind !== 'given') return;
     const path = condition.kind === 'given' ? condition.value : condition;
     if (path.kind === 'path' && shapeOf(path.segments, itemsOf(this.#scopes), this.#data)?.type === 'list')
-      throw new Loss(`content that stands once if the list ${path.segments.join('.')} is filled`);
+      throw new Loss(losses.onceIfFilled(path.segments.join('.')));
   }
 
   private opened(construct: 'if' | 'unless', value: Expression): Opened {
     const pattern = patternOf(this.task.dialect, construct);
-    if (pattern === undefined) throw new Loss(construct === 'if' ? 'conditions' : '"not"');
+    if (pattern === undefined) throw new Loss(construct === 'if' ? losses.conditions : losses.not);
     const condition = this.saying((writer) => writer.condition(value));
     const fill = (own: string | undefined): string | null =>
       own === undefined ? null : writePattern(own, { condition });
     const end = fill(patternOf(this.task.dialect, construct === 'if' ? 'end_if' : 'end_unless'));
-    if (end === null) throw new Loss('conditions');
+    if (end === null) throw new Loss(losses.conditions);
     const other = construct === 'unless' ? patternOf(this.task.dialect, 'otherwise_unless') : undefined;
     const otherwise = fill(other ?? patternOf(this.task.dialect, 'else'));
     const isLoop = construct === 'unless' && other !== undefined && this.isList(value);
@@ -395,15 +396,15 @@ class BlockWriter {
     const items = itemsOf(this.#scopes);
     const pattern = patternOf(this.task.dialect, 'each');
     const closing = patternOf(this.task.dialect, 'end_each');
-    if (pattern === undefined || closing === undefined) throw new Loss('loops');
-    if (list.kind !== 'path') throw new Loss('a loop over anything but a list', 'Loop over a field that is a list.');
+    if (pattern === undefined || closing === undefined) throw new Loss(losses.loops);
+    if (list.kind !== 'path') throw new Loss(losses.loopOverNoList);
     const { reserved } = this.task.dialect.names;
     const own = platformFieldName(this.task.dialect, item).replaceAll('-', this.task.dialect.names.hyphens ? '-' : '_');
     const written = freeName(own, new Set(reserved));
     const holes = { list: writePath(list, this.context), item: written };
     if (written !== platformFieldName(this.task.dialect, item) && pattern.includes('{item}')) this.rewritten();
     const divider = patternOf(this.task.dialect, 'else_each') ?? patternOf(this.task.dialect, 'else');
-    if (otherwise !== null && divider === undefined) throw new Loss('a loop with "else"');
+    if (otherwise !== null && divider === undefined) throw new Loss(losses.loopWithElse);
     this.put(index, writePattern(pattern, holes));
     const plain = { text: '', verdict: 'exact', note: '' } as const;
     if (otherwise !== null) this.#pieces[otherwise.index] = { ...plain, text: writePattern(divider ?? '', holes) };
@@ -502,7 +503,7 @@ function firstSayable<Result>(forms: readonly (() => Result)[]): Result {
       if (!(error instanceof Loss)) throw error;
       problem ??= error;
     }
-  throw problem ?? new Loss('this');
+  throw problem ?? new Loss(losses.anything);
 }
 
 function orNull<Result>(say: () => Result): Result | null {

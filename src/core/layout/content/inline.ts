@@ -1,3 +1,4 @@
+import { layoutAdvice } from '../../findings/wording/layout.js';
 import type { IndexedElement } from '../../css/selectors/element-index.js';
 import type { ComputedStyle } from '../../css/cascade/computed.js';
 import { corners, sides } from '../../css/values/properties.js';
@@ -59,7 +60,7 @@ function reportUnsupportedDisplay(
 ): void {
   const style = styles.find((candidate) => !/^(?:inline|inline-block|block|none)$/.test(candidate.get('display')));
   if (style === undefined) return;
-  const advice = 'Within a line of text use display: inline or inline-block, or make the element around it a block.';
+  const advice = layoutAdvice.withinLine;
   const box: Box = { kind: 'text', element: indexed, styles, content: [] };
   reportProblems([{ box, property: 'display', value: style.get('display'), advice }], context);
 }

@@ -1,3 +1,4 @@
+import { layoutAdvice } from '../../findings/wording/layout.js';
 import type { IndexedElement } from '../../css/selectors/element-index.js';
 import type { ComputedStyle } from '../../css/cascade/computed.js';
 import { properties, sides, textProperties } from '../../css/values/properties.js';
@@ -149,7 +150,7 @@ function reportFlex(indexed: IndexedElement, context: EmitContext): void {
   const styles = context.styles(indexed);
   const flex = styles.find((own) => /flex|grid/.test(own.get('display')));
   if (flex === undefined) return;
-  const advice = 'Rows do not work inside lists and hand-written tables: move the row out of it.';
+  const advice = layoutAdvice.rowInNative;
   const box: NativeBox = { kind: 'native', element: indexed, styles };
   reportProblems([{ box, property: 'display', value: flex.get('display'), advice }], context);
 }

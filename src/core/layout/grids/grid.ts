@@ -1,3 +1,4 @@
+import { layoutAdvice } from '../../findings/wording/layout.js';
 import { readQuantity, splitValue } from '../../css/values/value.js';
 import { shortPixels } from '../boxes/box-style.js';
 import { isHidden, lengthIn, styleIn, type Box, type GridBox } from '../boxes/boxes.js';
@@ -77,9 +78,7 @@ function readState(box: GridBox, state: number, problems: LayoutProblem[]): Grid
   const gaps = { columnGap: gapIn(box, state, 'column-gap'), rowGap: gapIn(box, state, 'row-gap') };
   const tracks = readTracks(own.get('grid-template-columns'));
   if (tracks === null) {
-    problems.push(
-      problemIn(box, state, 'grid-template-columns', 'Write shares and px: repeat(3, 1fr), 2fr 1fr, 160px 1fr.'),
-    );
+    problems.push(problemIn(box, state, 'grid-template-columns', layoutAdvice.tracks));
     return { tracks: [], ...gaps };
   }
   return { tracks, ...gaps };
@@ -111,29 +110,23 @@ function gridProblems(box: GridBox, items: readonly Box[]): LayoutProblem[] {
   box.styles.forEach((own, state) => {
     const say = (of: Box, property: string, advice: string): number =>
       problems.push(problemIn(of, state, property, advice));
-    if (own.get('display') === 'flex')
-      say(box, 'display', 'Keep display: grid at all widths, or write a row with flex.');
-    if (own.get('grid-auto-flow') !== 'row')
-      say(box, 'grid-auto-flow', 'Leave it out: cells stand in the order of the source.');
-    if (!/^(?:none|auto)$/.test(own.get('grid-template-rows')))
-      say(box, 'grid-template-rows', 'Leave it out: rows are as high as their content.');
-    if (!/^(?:normal|stretch)$/.test(own.get('justify-items')))
-      say(box, 'justify-items', 'Align the text in the cells.');
+    if (own.get('display') === 'flex') say(box, 'display', layoutAdvice.gridEverywhere);
+    if (own.get('grid-auto-flow') !== 'row') say(box, 'grid-auto-flow', layoutAdvice.gridFlow);
+    if (!/^(?:none|auto)$/.test(own.get('grid-template-rows'))) say(box, 'grid-template-rows', layoutAdvice.gridRows);
+    if (!/^(?:normal|stretch)$/.test(own.get('justify-items'))) say(box, 'justify-items', layoutAdvice.alignCells);
     if (!/^(?:normal|start|stretch)$/.test(own.get('justify-content')))
-      say(box, 'justify-content', 'Let the columns fill the row: use 1fr.');
+      say(box, 'justify-content', layoutAdvice.fillRow);
     for (const item of items) {
       const style = styleIn(item, state);
-      const advice = 'Each cell takes one column and one row: use rows of flex for other shapes.';
+      const advice = layoutAdvice.oneCell;
       if (style.get('grid-column') !== 'auto') say(item, 'grid-column', advice);
       if (style.get('grid-row') !== 'auto') say(item, 'grid-row', advice);
-      if (style.get('order') !== '0') say(item, 'order', 'Write the cells in the order in which they are shown.');
+      if (style.get('order') !== '0') say(item, 'order', layoutAdvice.cellOrder);
       if (!/^(?:auto|normal|stretch)$/.test(style.get('justify-self')))
-        say(item, 'justify-self', 'Align the text in the cell.');
-      if (!isHidden(box, state) && isHidden(item, state))
-        say(item, 'display', 'Hide the whole grid, or what stands in the cell.');
+        say(item, 'justify-self', layoutAdvice.alignCell);
+      if (!isHidden(box, state) && isHidden(item, state)) say(item, 'display', layoutAdvice.hideGrid);
       for (const side of ['margin-top', 'margin-right', 'margin-bottom', 'margin-left'])
-        if (style.get(side) === 'auto' || lengthIn(item, state, side) !== 0)
-          say(item, side, 'Use gap on the grid, or padding inside the cell.');
+        if (style.get(side) === 'auto' || lengthIn(item, state, side) !== 0) say(item, side, layoutAdvice.gridGap);
     }
   });
   return problems;

@@ -1,3 +1,4 @@
+import { layoutAdvice } from '../../findings/wording/layout.js';
 import { finding } from '../../findings/finding.js';
 import { longestWord } from './text-width.js';
 import { cssWidths, percentage, type CellWidths } from './cell-widths.js';
@@ -300,8 +301,7 @@ function cellsWithGapCells(plan: RowPlan, room: Room): OutNode[] | null {
   const layouts = plan.widths.map((columns, state) => (columns === null ? null : cssWidths(plan, columns, state)));
   if (layouts.some((layout) => layout === 'impossible')) {
     const state = layouts.indexOf('impossible');
-    const advice =
-      'Columns with a border that grow by different weights need equal side padding and borders: leave the border out, or give it to a box inside the column.';
+    const advice = layoutAdvice.equalBorders;
     reportProblems([problemIn(plan.items[0] ?? plan.box, state, 'flex-grow', advice)], room);
     return null;
   }

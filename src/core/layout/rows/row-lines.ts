@@ -1,3 +1,4 @@
+import { layoutAdvice } from '../../findings/wording/layout.js';
 import { fourValues, shortPixels } from '../boxes/box-style.js';
 import { isHidden, styleIn, type Box, type RowBox } from '../boxes/boxes.js';
 import { forStates, hideWithBox, type Emitted, type Room } from '../content/room.js';
@@ -85,17 +86,14 @@ function lineProblems(box: RowBox, items: readonly Box[]): LayoutProblem[] {
     if (isHidden(box, state)) return [];
     const problems: LayoutProblem[] = [];
     if (modeIn(box, state) === 'stacked')
-      problems.push(problemIn(box, state, 'flex-direction', 'Items that wrap need no stacking: leave it out.'));
+      problems.push(problemIn(box, state, 'flex-direction', layoutAdvice.wrapNoStacking));
     if (/space-/.test(own.get('justify-content')))
-      problems.push(
-        problemIn(box, state, 'justify-content', 'Items that wrap stand at the start, the center or the end.'),
-      );
+      problems.push(problemIn(box, state, 'justify-content', layoutAdvice.wrapSides));
     for (const item of items) {
       for (const side of ['margin-top', 'margin-right', 'margin-bottom', 'margin-left'])
-        if (styleIn(item, state).get(side) !== '0px')
-          problems.push(problemIn(item, state, side, 'Use gap on the row.'));
+        if (styleIn(item, state).get(side) !== '0px') problems.push(problemIn(item, state, side, layoutAdvice.rowGap));
       if (styleIn(item, state).get('order') !== '0')
-        problems.push(problemIn(item, state, 'order', 'Write the items in the order in which they are shown.'));
+        problems.push(problemIn(item, state, 'order', layoutAdvice.itemOrder));
     }
     return problems;
   });

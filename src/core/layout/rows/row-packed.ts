@@ -1,3 +1,4 @@
+import { layoutAdvice } from '../../findings/wording/layout.js';
 import { pixelsOf, readQuantity } from '../../css/values/value.js';
 import { shortPixels } from '../boxes/box-style.js';
 import { isHidden, styleIn, type Box, type RowBox } from '../boxes/boxes.js';
@@ -111,16 +112,13 @@ function packedProblems(box: RowBox, items: readonly Box[], modes: readonly RowM
     const growing = visible.filter((item) => grows(item, state));
     const [grower] = growing;
     if (grower !== undefined && (growing.length > 1 || Number(styleIn(grower, state).get('flex-grow')) < 1))
-      problems.push(
-        problemIn(grower, state, 'flex-grow', 'Beside columns as wide as their content let one column grow: flex: 1.'),
-      );
-    if (/space-(?:around|evenly)/.test(justify)) say('justify-content', 'Use center with a gap, or space-between.');
+      problems.push(problemIn(grower, state, 'flex-grow', layoutAdvice.oneGrows));
+    if (/space-(?:around|evenly)/.test(justify)) say('justify-content', layoutAdvice.centerOrBetween);
     if (growing.length === 0 && justify === 'space-between' && visible.length !== 2)
-      say('justify-content', 'Between more than two columns, let the middle ones grow: flex: 1.');
+      say('justify-content', layoutAdvice.middleGrows);
     if (styleIn(box, state).get('flex-direction') === 'row-reverse')
-      say('flex-direction', 'Write the columns in the order in which they stand, with flex-direction: row.');
-    if (styleIn(box, state).get('flex-wrap') !== 'nowrap')
-      say('flex-wrap', 'Write flex-wrap: wrap for all widths, or for none.');
+      say('flex-direction', layoutAdvice.columnDirection);
+    if (styleIn(box, state).get('flex-wrap') !== 'nowrap') say('flex-wrap', layoutAdvice.wrapEverywhere);
     const viewport = Math.max(NARROWEST_VIEWPORT, room.states[state]?.minWidth ?? 0);
     const available = room.widthAt(viewport, state);
     const gaps = gapIn(box, state, 'column-gap') * Math.max(0, visible.length - 1);
@@ -130,14 +128,7 @@ function packedProblems(box: RowBox, items: readonly Box[], modes: readonly RowM
     const need = gaps + visible.reduce((sum, item) => sum + widthOf(item), 0);
     const widest = visible.find((item) => isContentSized(item, state) && !grows(item, state));
     if (need > available && widest !== undefined)
-      problems.push(
-        problemIn(
-          widest,
-          state,
-          'width',
-          'Say how wide the column is: flex: 1, or flex: 0 0 160px. A text this long would have to shrink, and by how much cannot be computed ahead.',
-        ),
-      );
+      problems.push(problemIn(widest, state, 'width', layoutAdvice.widthOfLongText));
   });
   return problems;
 }

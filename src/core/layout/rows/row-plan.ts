@@ -1,3 +1,4 @@
+import { layoutAdvice } from '../../findings/wording/layout.js';
 import { finding } from '../../findings/finding.js';
 import { attribute } from '../../html/tree.js';
 import { isHidden, lengthIn, styleIn, type Box, type GridBox, type RowBox } from '../boxes/boxes.js';
@@ -76,23 +77,9 @@ export function rowProblems(box: RowBox | GridBox, items: readonly Box[], modes:
     const style = styleIn(box, state);
     const isFlex = style.get('display') === 'flex';
     if (mode === 'stacked' && isFlex && !/^(?:normal|stretch)$/.test(style.get('align-items')))
-      problems.push(
-        problemIn(
-          box,
-          state,
-          'align-items',
-          'Write align-items: stretch beside flex-direction: column: stacked columns are as wide as the row.',
-        ),
-      );
+      problems.push(problemIn(box, state, 'align-items', layoutAdvice.stretchStacked));
     if (modes[0] !== 'side-by-side' && mode === 'side-by-side')
-      problems.push(
-        problemIn(
-          box,
-          state,
-          'flex-direction',
-          'Let the row stand side by side on wide screens, and stack on narrow ones.',
-        ),
-      );
+      problems.push(problemIn(box, state, 'flex-direction', layoutAdvice.wideSideBySide));
     for (const item of items) problems.push(...itemProblems(item, state, mode, isFlex));
   });
   return problems;
@@ -106,26 +93,11 @@ function flexProblems(box: RowBox, modes: readonly RowMode[]): LayoutProblem[] {
   modes.forEach((mode, state) => {
     const style = styleIn(box, state);
     if (mode !== 'side-by-side') return;
-    if (directions.size > 1)
-      problems.push(problemIn(box, state, 'flex-direction', 'Keep one direction at all widths, or stack the columns.'));
+    if (directions.size > 1) problems.push(problemIn(box, state, 'flex-direction', layoutAdvice.oneDirection));
     if (style.get('flex-wrap') !== 'nowrap')
-      problems.push(
-        problemIn(
-          box,
-          state,
-          'flex-wrap',
-          'Columns that grow do not wrap: stack them with @media (max-width: 600px) { … flex-direction: column }.',
-        ),
-      );
+      problems.push(problemIn(box, state, 'flex-wrap', layoutAdvice.stackInsteadOfWrap));
     if (!/^(?:normal|flex-start|start|left)$/.test(style.get('justify-content')) && !isFull(box, state))
-      problems.push(
-        problemIn(
-          box,
-          state,
-          'justify-content',
-          'Let a column grow (flex: 1) so that the row is full, and align the text in it.',
-        ),
-      );
+      problems.push(problemIn(box, state, 'justify-content', layoutAdvice.fullRow));
   });
   return problems;
 }
@@ -140,20 +112,12 @@ function itemProblems(item: Box, state: number, mode: RowMode, isFlex: boolean):
   const problems: LayoutProblem[] = [];
   for (const side of ['margin-top', 'margin-right', 'margin-bottom', 'margin-left']) {
     if (style.get(side) === 'auto' || lengthIn(item, state, side) !== 0)
-      problems.push(problemIn(item, state, side, 'Use gap on the row, or padding inside the column.'));
+      problems.push(problemIn(item, state, side, layoutAdvice.columnGap));
   }
-  if (style.get('order') !== '0')
-    problems.push(problemIn(item, state, 'order', 'Write the columns in the order in which they are shown.'));
+  if (style.get('order') !== '0') problems.push(problemIn(item, state, 'order', layoutAdvice.columnOrder));
   const isHeight = mode === 'stacked' && isFlex && !/^(?:auto|0px|0%|content)$/.test(style.get('flex-basis'));
   if (isHeight && style.get('display') !== 'none')
-    problems.push(
-      problemIn(
-        item,
-        state,
-        'flex-basis',
-        'Once stacked it would be a height: reset it there with flex: none, and width: 100%.',
-      ),
-    );
+    problems.push(problemIn(item, state, 'flex-basis', layoutAdvice.basisOnceStacked));
   return problems;
 }
 

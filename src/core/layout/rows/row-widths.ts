@@ -1,3 +1,4 @@
+import { layoutAdvice } from '../../findings/wording/layout.js';
 import { pixelsOf, readQuantity } from '../../css/values/value.js';
 import type { LayoutProblem } from '../content/problems.js';
 import { edgeIn, lengthIn, styleIn, type Box } from '../boxes/boxes.js';
@@ -86,7 +87,7 @@ function readBasis(
   const edges = style.get('box-sizing') === 'border-box' ? 0 : edgeIn(box, state, 'left') + edgeIn(box, state, 'right');
   if (grow > 0 && grow < 1)
     return {
-      problem: { box, property: 'flex-grow', value: String(grow), advice: 'Use weights of 1 and more: flex: 1.' },
+      problem: { box, property: 'flex-grow', value: String(grow), advice: layoutAdvice.weights },
     };
   if (grow > 0) {
     if (quantity !== null && quantity.number === 0) return { kind: 'weight', grow };
@@ -96,7 +97,7 @@ function readBasis(
         box,
         property: 'flex-basis',
         value: basis,
-        advice: 'Let a column either grow (flex: 1) or have a width (flex: 0 0 160px), not both.',
+        advice: layoutAdvice.growOrWidth,
       },
     };
   }
@@ -113,8 +114,7 @@ function contentSized(box: Box | undefined, property: string): LayoutProblem {
     box,
     property,
     value: styleIn(box, 0).get(property),
-    advice:
-      'Say how wide the column is: flex: 1, or flex: 0 0 160px. A width that follows from the text cannot be computed ahead.',
+    advice: layoutAdvice.widthOfText,
   };
 }
 

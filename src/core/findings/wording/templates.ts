@@ -1,0 +1,8 @@
+/** What to write in templates and parts. */
+export const templateAdvice = {
+  nestedDeep: (most: number): string => `templates and parts are nested more than ${most} deep`,
+  loopAttribute: 'a loop is written each="item of list"',
+  intoAttribute: 'Put it into the value of an attribute, in quotes.',
+  noValues: 'It accepts no values.',
+  noSlots: 'It has no named slots.',
+} as const;
