@@ -52,8 +52,8 @@ async function makeDrafts(config: Config, options: DraftOptions, io: Io, finding
   const samples = options.sample === null ? null : chooseSamples(config, [options.sample], findings);
   if (findings.some(isError)) return;
   const bar = options.quiet ? noProgress : await io.progress();
-  const wish = { to: [], mark: '', isUnsent: true, date: new Date() };
-  const request = { config, messages: options.messages, destinations: options.to, samples, wish };
+  const delivery = { to: [], mark: '', isUnsent: true, date: new Date() };
+  const request = { config, messages: options.messages, destinations: options.to, samples, delivery };
   const { mails, findings: found } = await makeMails(request, { progress: bar.show });
   bar.clear();
   findings.push(...found);

@@ -73,8 +73,8 @@ export async function proofMessages(
   const server = smtp === null ? null : resolveServer(smtp, 'smtp', process.env, report);
   if (server === null || findings.some(isError)) return finish();
   const bar = options.quiet ? noProgress : await io.progress();
-  const wish = { to: readers, mark: MARK, isUnsent: false, date: new Date() };
-  const request = { config, messages: options.messages, destinations: options.to, samples, wish };
+  const delivery = { to: readers, mark: MARK, isUnsent: false, date: new Date() };
+  const request = { config, messages: options.messages, destinations: options.to, samples, delivery };
   const { mails, findings: found } = await makeMails(request, { progress: bar.show });
   bar.clear();
   findings.push(...found);

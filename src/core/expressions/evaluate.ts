@@ -35,15 +35,15 @@ export function evaluate(expression: Expression, context: Evaluation): BuildValu
       return follow(expression, context, true);
     case 'fallback':
       return evaluateFallback(expression.value, expression.otherwise, context);
-    case 'given':
+    case 'exists':
       return isGiven(expression.value, context);
     case 'not':
       return !isPresent(evaluate(expression.value, context));
-    case 'both':
+    case 'and':
       return isPresent(evaluate(expression.left, context)) && isPresent(evaluate(expression.right, context));
-    case 'either':
+    case 'or':
       return isPresent(evaluate(expression.left, context)) || isPresent(evaluate(expression.right, context));
-    case 'choice':
+    case 'conditional':
       return evaluate(isPresent(evaluate(expression.condition, context)) ? expression.yes : expression.no, context);
     case 'comparison':
       return compare(

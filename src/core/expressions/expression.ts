@@ -25,7 +25,7 @@ export type Expression =
       readonly span: Span;
     }
   | {
-      readonly kind: 'choice';
+      readonly kind: 'conditional';
       readonly condition: Expression;
       readonly yes: Expression;
       readonly no: Expression;
@@ -45,8 +45,8 @@ export type Expression =
       readonly right: Expression;
       readonly span: Span;
     }
-  | { readonly kind: 'both' | 'either'; readonly left: Expression; readonly right: Expression; readonly span: Span }
-  | { readonly kind: 'not' | 'given'; readonly value: Expression; readonly span: Span };
+  | { readonly kind: 'and' | 'or'; readonly left: Expression; readonly right: Expression; readonly span: Span }
+  | { readonly kind: 'not' | 'exists'; readonly value: Expression; readonly span: Span };
 
 export type ComparisonOperator = '==' | '!=' | '<' | '<=' | '>' | '>=';
 
@@ -170,7 +170,7 @@ class Parser {
       const yes = this.choice();
       this.expect(':');
       const no = this.choice();
-      result = { kind: 'choice', condition, yes, no, span: around(condition, no) };
+      result = { kind: 'conditional', condition, yes, no, span: around(condition, no) };
     }
     this.#depth -= 1;
     return result;
@@ -180,7 +180,7 @@ class Parser {
     let left = this.both();
     while (this.takesWord('or')) {
       const right = this.both();
-      left = { kind: 'either', left, right, span: around(left, right) };
+      left = { kind: 'or', left, right, span: around(left, right) };
     }
     return left;
   }
@@ -189,19 +189,19 @@ class Parser {
     let left = this.negation();
     while (this.takesWord('and')) {
       const right = this.negation();
-      left = { kind: 'both', left, right, span: around(left, right) };
+      left = { kind: 'and', left, right, span: around(left, right) };
     }
     return left;
   }
 
   private negation(): Expression {
     const start = this.peek().span.start;
-    const prefixes: ('not' | 'given')[] = [];
+    const prefixes: ('not' | 'exists')[] = [];
     for (;;) {
       if (this.takesWord('not')) prefixes.push('not');
       else if (this.peekWord('given') && this.startsOperand(1)) {
         this.#index += 1;
-        prefixes.push('given');
+        prefixes.push('exists');
       } else break;
     }
     const operand = this.comparison();
@@ -374,14 +374,14 @@ export function partsOf(expression: Expression): readonly Expression[] {
     case 'filter':
       return [expression.value, expression.parameter, expression.second].flatMap((part) => part ?? []);
     case 'not':
-    case 'given':
+    case 'exists':
       return [expression.value];
-    case 'choice':
+    case 'conditional':
       return [expression.condition, expression.yes, expression.no];
     case 'comparison':
     case 'arithmetic':
-    case 'both':
-    case 'either':
+    case 'and':
+    case 'or':
       return [expression.left, expression.right];
   }
 }

@@ -8,7 +8,7 @@ import { compileMessage, type CompiledMessage } from '../message/compile-message
 import type { LinkParameter } from '../message/link-parameters.js';
 import { readMessage } from '../message/read-message.js';
 import { renderMessage, type RenderedMessage } from '../message/render-message.js';
-import { withSaidTexts } from '../message/text-alternative.js';
+import { withTextAlternatives } from '../message/text-alternative.js';
 import { expandPage } from '../template/expand.js';
 import { readHtmlMessage, type HtmlMessage } from '../template/message-template.js';
 import type { Part } from '../template/nodes.js';
@@ -70,7 +70,7 @@ export function compile(
     const inText = usesMedia ? compiler.version('text', report) : inHtml;
     if (inHtml === null || inText === null) return null;
     return renderMessage(
-      { html: inHtml, text: inText, ownText: null },
+      { html: inHtml, text: inText, writtenText: null },
       {
         dialect,
         fields,
@@ -120,7 +120,11 @@ class VersionCompiler {
     );
     findings.forEach(report);
     if (findings.some(isError)) return null;
-    const source = readMessage(withSaidTexts(expanded, medium), { fields, buildNames: new Set(own.keys()) }, report);
+    const source = readMessage(
+      withTextAlternatives(expanded, medium),
+      { fields, buildNames: new Set(own.keys()) },
+      report,
+    );
     const { pictureSize = () => null } = this.files;
     return compileMessage(source, { styleSheet: (path) => this.sheet(path), pictureSize, width, fonts: [] }, report);
   }

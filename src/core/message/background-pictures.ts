@@ -9,13 +9,13 @@ import type { MessageSource, MessagePicture } from './read-message.js';
  * @param styleSheet the text of a linked style sheet by the path that the message gives
  */
 export function backgroundPictures(
-  { sheets }: MessageSource,
+  { styleLinks }: MessageSource,
   styleSheet: (path: string) => SourceText | null,
 ): MessagePicture[] {
-  return sheets.flatMap((sheet) => {
-    const source = sheet.kind === 'linked' ? styleSheet(sheet.path) : null;
-    if (sheet.kind !== 'linked' || source === null) return [];
-    const base = baseOf(sheet.path);
+  return styleLinks.flatMap((link) => {
+    const source = styleSheet(link.path);
+    if (source === null) return [];
+    const base = baseOf(link.path);
     return addressesInCss(source.text).map(({ path, span }): MessagePicture => ({
       path: /^(?:[a-z][a-z\d+.-]*:|\/)/i.test(path) ? path : base + path,
       place: { source, span: spanAt(span.start, span.end - span.start) },

@@ -1,18 +1,18 @@
 import { selectorSetting } from '../css/syntax/tagged-values.js';
 import { baseOf, keyframeRules, rebaseItems } from '../css/values/addresses.js';
-import { collectRules, type Condition, type SheetSource } from '../css/cascade/rules.js';
-import { parseStyleSheet, wholeSheet } from '../css/syntax/style-sheet.js';
+import { collectRules } from '../css/cascade/rules.js';
+import { readSheets, type SheetFile } from '../css/cascade/sheets.js';
 import { finding, type Report } from '../findings/finding.js';
 import { escapeAttribute, escapeText } from '../html/escape.js';
 import { replaceSentinels } from '../html/tags.js';
-import { firstElement, textContent } from '../html/tree.js';
+import { attribute, firstElement, type ElementNode } from '../html/tree.js';
 import { compileLayout, type CompiledLayout } from '../layout/layout.js';
 import type { PictureSize } from '../layout/content/room.js';
 import { declaredFonts, fontFaceRules, fontHead, type WebFont } from '../layout/boxes/fonts.js';
 import { withPicturePaths, type Writer } from '../layout/print/print.js';
 import type { SourceText } from '../text/source-text.js';
-import type { OwnText } from './written-text.js';
-import type { MessageSheet, MessageSource, Metadata } from './read-message.js';
+import type { WrittenText } from './written-text.js';
+import type { MessageSource, Metadata } from './read-message.js';
 
 /** What a message names and somebody else has read. */
 export interface MessageFiles {
@@ -43,7 +43,7 @@ export interface MessageVersions {
   readonly html: CompiledMessage;
   readonly text: CompiledMessage;
   /** The text version that its author wrote; null where it is made from the message. */
-  readonly ownText: OwnText | null;
+  readonly writtenText: WrittenText | null;
 }
 
 /** Compiles a message to tables with inlined styles. Null where its findings leave nothing to compile. */
@@ -54,7 +54,15 @@ export function compileMessage(source: MessageSource, files: MessageFiles, repor
     body.children.every((child) => child.kind === 'comment' || (child.kind === 'text' && child.value.trim() === ''));
   if (isEmpty && source.doc.source.text.trim() !== '')
     report(finding('body-empty', { source: source.doc.source, span: body?.startTag ?? { start: 0, end: 0 } }));
-  const sheets = source.sheets.flatMap((sheet) => readSheet(sheet, source, files, report));
+  const linked = (element: ElementNode): SheetFile | null => {
+    const path = attribute(element, 'href') ?? '';
+    const sheet = files.styleSheet(path);
+    return sheet === null ? null : { source: sheet, base: baseOf(path) };
+  };
+  const sheets = readSheets(source.doc, [], linked, report).map((sheet) => ({
+    ...sheet,
+    items: rebaseItems(sheet.items, sheet.base),
+  }));
   const rules = collectRules(sheets, selectorSetting(source.doc), report);
   const items = sheets.flatMap((sheet) => sheet.items);
   const fonts = [...files.fonts, ...declaredFonts(items)];
@@ -63,7 +71,7 @@ export function compileMessage(source: MessageSource, files: MessageFiles, repor
     report,
   );
   if (layout === null) return null;
-  const keyframes = sheets.flatMap(({ items: own, base = '' }) => keyframeRules(own, base));
+  const keyframes = sheets.flatMap(({ items: own, base }) => keyframeRules(own, base));
   const fontLines = fontHead(layout.fonts, fontFaceRules(items), layout.fontStacks);
   return {
     source,
@@ -72,30 +80,6 @@ export function compileMessage(source: MessageSource, files: MessageFiles, repor
     pictureWidths: layout.pictureWidths,
     html: (writer, webFonts) => printDocument(source.metadata, layout, webFonts ? fontLines : [], keyframes, writer),
   };
-}
-
-function readSheet(sheet: MessageSheet, message: MessageSource, files: MessageFiles, report: Report): SheetSource[] {
-  const conditions: Condition[] =
-    sheet.media === null ? [] : [{ kind: 'media', text: sheet.media, place: sheet.place }];
-  if (sheet.kind === 'inline') {
-    const { source } = message.doc;
-    const start = sheet.element.startTag?.end ?? 0;
-    const span = { start, end: sheet.element.endTag?.start ?? start + textContent(sheet.element).length };
-    const { masked, tags } = message.doc;
-    const items = parseStyleSheet({ source, text: masked, span, tags }, report);
-    return [{ source, text: masked, items, conditions }];
-  }
-  const source = files.styleSheet(sheet.path);
-  if (source === null) return [];
-  return [
-    {
-      source,
-      text: source.text,
-      items: rebaseItems(parseStyleSheet(wholeSheet(source), report), baseOf(sheet.path)),
-      conditions,
-      base: baseOf(sheet.path),
-    },
-  ];
 }
 
 /** The `word` engine draws background pictures and rounded buttons as vector shapes of this namespace. */

@@ -1,17 +1,10 @@
+import { isStyleLink } from '../css/cascade/sheets.js';
 import { finding, type Place, type Report } from '../findings/finding.js';
 import { isConditionalComment } from '../html/conditional-comment.js';
 import { parseHtml } from '../html/parse.js';
 import { checkStructure } from '../html/structure.js';
 import { neutralDelimiters } from '../html/tags.js';
-import {
-  attribute,
-  elementsOf,
-  firstElement,
-  textContent,
-  type Doc,
-  type ElementNode,
-  type TreeNode,
-} from '../html/tree.js';
+import { attribute, elementsOf, firstElement, textContent, type Doc, type TreeNode } from '../html/tree.js';
 import { unsupportedElements } from '../findings/wording/html.js';
 import { htmlElements } from '../html/vocabulary.js';
 import { nearestName } from '../text/nearest.js';
@@ -21,11 +14,6 @@ import { checkBlocks, checkNames, readNeutralTags, withDeclaredFallbacks } from 
 import { readRegions, type Region } from '../html/regions.js';
 import type { SourceText } from '../text/source-text.js';
 import type { Span } from '../text/span.js';
-
-/** A style sheet of a message: its own `<style>`, or a file that it links. */
-export type MessageSheet =
-  | { readonly kind: 'inline'; readonly element: ElementNode; readonly media: string | null; readonly place: Place }
-  | { readonly kind: 'linked'; readonly path: string; readonly media: string | null; readonly place: Place };
 
 /** A file that a message names. */
 export interface Reference {
@@ -78,7 +66,8 @@ export const noDefaults: MetadataDefaults = {
 export interface MessageSource {
   readonly doc: Doc;
   readonly metadata: Metadata;
-  readonly sheets: readonly MessageSheet[];
+  /** The style sheets that it links. */
+  readonly styleLinks: readonly Reference[];
   readonly pictures: readonly MessagePicture[];
   /** Files that travel with the message. */
   readonly attachments: readonly Reference[];
@@ -111,7 +100,7 @@ export function readMessage(source: SourceText, setting: MessageSetting, report:
   return {
     doc,
     metadata: readMetadata(doc, defaults, isEmpty ? () => undefined : report),
-    sheets: readSheets(doc),
+    styleLinks: readStyleLinks(doc),
     pictures: readPictures(doc),
     attachments: readAttachments(doc),
     tags,
@@ -185,26 +174,11 @@ function readMetas(doc: Doc): Map<string, string> {
   return metas;
 }
 
-function readSheets(doc: Doc): MessageSheet[] {
-  const sheets: MessageSheet[] = [];
-  for (const element of elementsOf(doc.root)) {
-    const media = attribute(element, 'media');
-    const span = element.startTag ?? { start: 0, end: 0 };
-    if (element.tag === 'style') sheets.push({ kind: 'inline', element, media, place: { source: doc.source, span } });
-    const path = isStyleLink(element) ? attribute(element, 'href') : null;
-    if (path !== null)
-      sheets.push({
-        kind: 'linked',
-        path,
-        media,
-        place: { source: doc.source, span: element.attributes.get('href')?.span ?? span },
-      });
-  }
-  return sheets;
-}
-
-function isStyleLink(element: ElementNode): boolean {
-  return element.tag === 'link' && (attribute(element, 'rel') ?? '').toLowerCase().split(/\s+/).includes('stylesheet');
+function readStyleLinks(doc: Doc): Reference[] {
+  return [...elementsOf(doc.root)].flatMap((element) => {
+    const href = isStyleLink(element) ? element.attributes.get('href') : undefined;
+    return href === undefined ? [] : [{ path: href.value, place: { source: doc.source, span: href.span } }];
+  });
 }
 
 function readAttachments(doc: Doc): Reference[] {

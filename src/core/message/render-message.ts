@@ -21,7 +21,7 @@ import { SourceText } from '../text/source-text.js';
 import { spanAt, type Span } from '../text/span.js';
 import type { CompiledMessage, MessageVersions } from './compile-message.js';
 import { fillSample, type SampleRecipient } from '../dialects/sample/fill-sample.js';
-import { withAddresses, type OwnText } from './written-text.js';
+import { withAddresses, type WrittenText } from './written-text.js';
 import { withLinkParameters, type LinkParameter } from './link-parameters.js';
 
 /** A message, finished for one destination. */
@@ -76,7 +76,7 @@ export function renderMessage(versions: MessageVersions, input: RenderInput, rep
     element.tag === 'a' ? [link(attribute(element, 'href') ?? '')] : [],
   );
   const lines =
-    versions.ownText === null ? textLines(versions, input, report) : ownLines(versions.ownText, input, report);
+    versions.writtenText === null ? textLines(versions, input, report) : ownLines(versions.writtenText, input, report);
   return {
     html,
     text: printLines(lines),
@@ -93,7 +93,7 @@ export type SampleInput = Pick<RenderInput, 'dialect' | 'recipient' | 'picturePa
 
 /** Writes a message as a recipient would read it: its merge tags are filled. */
 export function renderSample(
-  { html: message, text: textMessage, ownText }: MessageVersions,
+  { html: message, text: textMessage, writtenText }: MessageVersions,
   input: SampleInput,
 ): RecipientMessage {
   const { tags } = message.source;
@@ -101,9 +101,9 @@ export function renderSample(
   const html = filledVersion(message, input);
   const forText = textMessage === message ? html : filledVersion(textMessage, input);
   const lines =
-    ownText === null
+    writtenText === null
       ? plainLines(parseHtml(new SourceText('index.html', forText), []).doc, { ...input.text, tagRole: () => null })
-      : fixedLines(fillSample(linkedText(ownText, input), ownText.tags, input.recipient, (value) => value));
+      : fixedLines(fillSample(linkedText(writtenText, input), writtenText.tags, input.recipient, (value) => value));
   return {
     html,
     text: printLines(lines),
@@ -163,7 +163,7 @@ function textLines({ html, text: message }: MessageVersions, input: RenderInput,
 }
 
 /** The text version that an author wrote, in a dialect. */
-function ownLines(own: OwnText, input: RenderInput, report: Report): PlainLine[] {
+function ownLines(own: WrittenText, input: RenderInput, report: Report): PlainLine[] {
   const { dialect } = input;
   const tags = textTags(own.tags, dialect);
   const texts = textsOf(tags, input, report);
@@ -187,7 +187,7 @@ function textInDialect(text: string, written: WrittenTags, dialect: Dialect): st
 }
 
 /** A text with the parameters of links on its web addresses. */
-function linkedText({ text, tags }: OwnText, { linkParameters }: Pick<RenderInput, 'linkParameters'>): string {
+function linkedText({ text, tags }: WrittenText, { linkParameters }: Pick<RenderInput, 'linkParameters'>): string {
   return withAddresses(text, (address) => withLinkParameters(address, linkParameters, tags) ?? address);
 }
 

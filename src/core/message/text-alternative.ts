@@ -13,7 +13,7 @@ const ATTRIBUTE = 'data-text';
  * A message as its text version sees it: elements with `data-text` hold what the attribute says; where that is empty, they
  * are left out. To the HTML version the attribute says nothing, and is gone.
  */
-export function withSaidTexts(source: SourceText, medium: 'html' | 'text'): SourceText {
+export function withTextAlternatives(source: SourceText, medium: 'html' | 'text'): SourceText {
   if (!source.text.includes(ATTRIBUTE)) return source;
   const { doc } = parseHtml(source, [neutralDelimiters]);
   const replaced: { span: Span; text: string }[] = [];
@@ -21,14 +21,14 @@ export function withSaidTexts(source: SourceText, medium: 'html' | 'text'): Sour
   for (const element of elementsOf(doc.root)) {
     const said = element.attributes.get(ATTRIBUTE);
     if (said === undefined || element.span === null || said.span.start < end) continue;
-    const edit = medium === 'html' ? { span: said.span, text: '' } : saidEdit(element, said, doc);
+    const edit = medium === 'html' ? { span: said.span, text: '' } : alternativeEdit(element, said, doc);
     replaced.push(edit);
     end = edit.span.end;
   }
   return replaced.length === 0 ? source : pieced(source, replaced);
 }
 
-function saidEdit(
+function alternativeEdit(
   element: ElementNode,
   said: { readonly value: string; readonly span: Span },
   doc: Doc,

@@ -10,7 +10,7 @@ import { spanAt, type Span } from '../text/span.js';
 import type { MessageSetting, MessageSource } from './read-message.js';
 
 /** A plain-text version that an author wrote: `messages/<name>.txt`. */
-export interface OwnText {
+export interface WrittenText {
   readonly source: SourceText;
   /** What it says, with merge tags as sentinels; lines end with LF. */
   readonly text: string;
@@ -18,7 +18,7 @@ export interface OwnText {
 }
 
 /** Reads a text version, its build values filled in, and reports what is wrong with its merge tags. */
-export function readOwnText(source: SourceText, setting: MessageSetting, report: Report): OwnText {
+export function readWrittenText(source: SourceText, setting: MessageSetting, report: Report): WrittenText {
   const spans = findTags(source.text, [neutralDelimiters]);
   const tags = withDeclaredFallbacks(readNeutralTags(source, spans, report), setting.fields);
   reportUnclosed(source, spans, report);
@@ -65,12 +65,16 @@ function withoutEnd(found: string): string {
 }
 
 /** Reports where a text version and its message have come out of step: links, and what merge tags print. */
-export function checkOwnText(own: OwnText, message: { readonly source: MessageSource }, report: Report): void {
+export function checkWrittenText(own: WrittenText, message: { readonly source: MessageSource }, report: Report): void {
   checkLinks(own, message, report);
   checkTags(own, message, report);
 }
 
-function checkLinks(own: OwnText, { source: { doc, tags } }: { readonly source: MessageSource }, report: Report): void {
+function checkLinks(
+  own: WrittenText,
+  { source: { doc, tags } }: { readonly source: MessageSource },
+  report: Report,
+): void {
   const text = asWritten(own.text, own.tags);
   const named: string[] = [];
   withAddresses(own.text, (address) => {
@@ -110,7 +114,7 @@ function sameAddress(a: string, b: string): boolean {
   return a.replace(/\/$/, '') === b.replace(/\/$/, '');
 }
 
-function checkTags(own: OwnText, { source }: { readonly source: MessageSource }, report: Report): void {
+function checkTags(own: WrittenText, { source }: { readonly source: MessageSource }, report: Report): void {
   const body = source.tags.filter(({ place }) => !isInHead(source.doc.source.text, place.span));
   const [inText, inMessage] = [printed(own.tags), printed(body)];
   for (const [name, place] of inMessage)

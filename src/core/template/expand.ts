@@ -198,7 +198,7 @@ class Expander {
         return this.merge(node, frame);
       case 'each':
         return this.each(node, frame);
-      case 'choice': {
+      case 'conditional': {
         const branch = node.branches.find(
           ({ condition }) => condition === null || isPresent(evaluate(condition, this.evaluation(frame))),
         );

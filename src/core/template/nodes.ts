@@ -70,7 +70,7 @@ export type TemplateNode =
       readonly otherwise: readonly TemplateNode[] | null;
       readonly span: Span;
     }
-  | { readonly kind: 'choice'; readonly branches: readonly Branch[] }
+  | { readonly kind: 'conditional'; readonly branches: readonly Branch[] }
   | { readonly kind: 'only'; readonly medium: Medium; readonly body: readonly TemplateNode[]; readonly span: Span }
   | PartNode
   | { readonly kind: 'slot'; readonly name: string; readonly body: readonly TemplateNode[]; readonly span: Span }

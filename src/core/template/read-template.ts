@@ -145,8 +145,8 @@ class TemplateReader {
     let index = nodes.length - 1;
     while (index >= 0 && isNothingAt(nodes, index, this.doc.source)) index -= 1;
     const before = nodes[index];
-    if (before?.kind === 'choice' && before.branches[before.branches.length - 1]?.condition !== null) {
-      nodes.splice(index, nodes.length - index, { kind: 'choice', branches: [...before.branches, branch] });
+    if (before?.kind === 'conditional' && before.branches[before.branches.length - 1]?.condition !== null) {
+      nodes.splice(index, nodes.length - index, { kind: 'conditional', branches: [...before.branches, branch] });
     } else if (before?.kind === 'each' && before.otherwise === null && branch.condition === null) {
       nodes.splice(index, nodes.length - index, { ...before, otherwise: branch.body });
     } else this.report(finding('template-else-stray', this.at(other.span)));
@@ -225,7 +225,7 @@ class TemplateReader {
     if (element.attributes.has('if')) {
       const condition = this.attributeExpression(element, 'if');
       const body = cursor.inside(content);
-      return { kind: 'choice', branches: [{ condition: condition ?? NEVER, body }] };
+      return { kind: 'conditional', branches: [{ condition: condition ?? NEVER, body }] };
     }
     const medium = this.mediumOf(element);
     if (medium === 'html' || medium === 'text') this.#hasMedia = true;

@@ -2,7 +2,7 @@ import { adviceForName, finding, type Finding } from '../../core/findings/findin
 import { nearestName } from '../../core/text/nearest.js';
 import type { OutgoingMail } from '../../mail/mail.js';
 import type { Config } from '../config/config.js';
-import { mailOf, type MailWish } from './packed-mail.js';
+import { mailOf, type MailDelivery } from './packed-mail.js';
 import { oneTarget } from './one-target.js';
 import { visitMessages, type VisitListener, type VisitRequest } from './visit-messages.js';
 
@@ -10,7 +10,7 @@ import { visitMessages, type VisitListener, type VisitRequest } from './visit-me
 export interface MailRequest extends VisitRequest {
   /** The names of the samples that fill them, one mail for each; null where merge tags stay. */
   readonly samples: readonly string[] | null;
-  readonly wish: Omit<MailWish, 'recipient'>;
+  readonly delivery: Omit<MailDelivery, 'recipient'>;
 }
 
 /** A mail that was made of a message. */
@@ -35,7 +35,7 @@ export async function makeMails(
   request: MailRequest,
   listener: Partial<VisitListener<MailOutcome>> = {},
 ): Promise<{ mails: MadeMail[]; findings: readonly Finding[] }> {
-  const year = request.wish.date.getFullYear();
+  const year = request.delivery.date.getFullYear();
   const { outcomes, findings } = await visitMessages<MailOutcome>(
     request,
     {
@@ -47,7 +47,7 @@ export async function makeMails(
         const mails: MadeMail[] = [];
         for (const sample of request.samples ?? [null]) {
           const recipient = request.samples === null ? null : task.preparer.recipient(year, sample);
-          const made = await mailOf(task, ready, target, { ...request.wish, recipient }, (item) => found.push(item));
+          const made = await mailOf(task, ready, target, { ...request.delivery, recipient }, (item) => found.push(item));
           const hasTags = recipient === null && ready.versions.html.source.tags.some(({ kind }) => kind !== 'literal');
           if (made !== null)
             mails.push({ message: task.message, edition: ready.edition.name, sample, hasTags, mail: made.mail });

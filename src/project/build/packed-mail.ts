@@ -12,7 +12,7 @@ import type { EditionTask } from './visit-messages.js';
 import type { Target } from './target.js';
 
 /** What a message is made a mail for. */
-export interface MailWish {
+export interface MailDelivery {
   /** Who gets it; nobody yet for a draft. */
   readonly to: readonly string[];
   /** Whose data fill its merge tags; null where they stay. */
@@ -39,8 +39,8 @@ export async function packedMail(
   target: Target,
   report: Report,
 ): Promise<PackedMail | null> {
-  const wish: MailWish = { to: [], recipient: null, mark: '', isUnsent: true, date: PACKED_DATE };
-  const made = await mailOf(task, ready, target, wish, report);
+  const delivery: MailDelivery = { to: [], recipient: null, mark: '', isUnsent: true, date: PACKED_DATE };
+  const made = await mailOf(task, ready, target, delivery, report);
   if (made === null) return null;
   const { bytes } = await composeMail(made.mail);
   const path = `${templateName({ message: task.message, edition: ready.edition.name })}.eml`;
@@ -58,7 +58,7 @@ export async function mailOf(
   task: EditionTask,
   ready: PreparedEdition,
   given: Target,
-  { to, recipient, mark, isUnsent, date }: MailWish,
+  { to, recipient, mark, isUnsent, date }: MailDelivery,
   report: Report,
 ): Promise<MailOfEdition | null> {
   const found: Finding[] = [];

@@ -4,8 +4,8 @@ import { compileMessage, type CompiledMessage, type MessageVersions } from '../.
 import { sampleRecipient, type SampleRecipient } from '../../core/dialects/sample/fill-sample.js';
 import type { LinkParameter } from '../../core/message/link-parameters.js';
 import { pictureWidths } from '../../core/message/picture-widths.js';
-import { checkOwnText, readOwnText, type OwnText } from '../../core/message/written-text.js';
-import { withSaidTexts } from '../../core/message/text-alternative.js';
+import { checkWrittenText, readWrittenText, type WrittenText } from '../../core/message/written-text.js';
+import { withTextAlternatives } from '../../core/message/text-alternative.js';
 import { readMessage, type MessageSource } from '../../core/message/read-message.js';
 import { replaceSentinels } from '../../core/html/tags.js';
 import { tagsAsWritten } from '../../core/dialects/write/write-tags.js';
@@ -95,9 +95,9 @@ export class MessagePreparer {
     const html = await this.version(edition, 'html', files, report);
     if (html === null) return null;
     const own = watched(report);
-    const ownText = this.ownText(edition, html, own.report);
+    const writtenText = this.writtenText(edition, html, own.report);
     if (own.hasFailed()) return null;
-    const isMadeAlike = ownText !== null || !this.hasMedia();
+    const isMadeAlike = writtenText !== null || !this.hasMedia();
     const text = isMadeAlike ? html : await this.version(edition, 'text', files, report);
     if (text === null) return null;
     const found: Finding[] = [];
@@ -106,7 +106,7 @@ export class MessagePreparer {
     for (const item of withoutRepeats(found)) report(item);
     return found.some(isError)
       ? null
-      : { edition, versions: { html, text, ownText }, pictures, attachments: files.attachments };
+      : { edition, versions: { html, text, writtenText }, pictures, attachments: files.attachments };
   }
 
   /** Whether something in the message is for one of its versions alone. */
@@ -117,18 +117,18 @@ export class MessagePreparer {
   }
 
   /** The text version that the author wrote, for an edition; what is out of step with the message is reported. */
-  private ownText(
+  private writtenText(
     edition: Edition,
     html: CompiledMessage,
     report: Report,
-  ): OwnText | null {
-    const template = this.message.ownText;
+  ): WrittenText | null {
+    const template = this.message.writtenText;
     const expanded = template === null ? null : expandText(template, this.expansion(edition, 'text', report));
     if (expanded === null) return null;
     const { report: atAuthors, hasFailed } = watched((item) => report(atOrigin(item)));
     const buildNames = this.buildNames(edition);
-    const text = readOwnText(expanded, { fields: this.config.fields, buildNames }, atAuthors);
-    if (!hasFailed()) checkOwnText(text, html, atAuthors);
+    const text = readWrittenText(expanded, { fields: this.config.fields, buildNames }, atAuthors);
+    if (!hasFailed()) checkWrittenText(text, html, atAuthors);
     return text;
   }
 
@@ -180,7 +180,7 @@ export class MessagePreparer {
     if (hasFailed()) return null;
     const { fields, defaults } = this.config;
     const buildNames = this.buildNames(edition);
-    return readMessage(withSaidTexts(expanded, medium), { fields, defaults, buildNames }, report);
+    return readMessage(withTextAlternatives(expanded, medium), { fields, defaults, buildNames }, report);
   }
 
   private buildNames({ shared, values }: Edition): ReadonlySet<string> {

@@ -41,7 +41,7 @@ export interface LoadedMessage {
   readonly parts: ReadonlyMap<string, Part>;
   readonly editions: { readonly file: DataFile; readonly named: NamedFile; readonly pattern: Template | null } | null;
   /** The text version that its author wrote in a file of its own; null where there is none. */
-  readonly ownText: Template | null;
+  readonly writtenText: Template | null;
   /** The slices of its sliced pictures, by the paths that their tables give. */
   readonly slices: ReadonlyMap<string, NamedPicture>;
 }
@@ -86,7 +86,10 @@ export async function loadMessage(
   return new Loader(file, config, files, report).load();
 }
 
-type Read = Omit<LoadedMessage, 'name' | 'path' | 'source' | 'parts' | 'editions' | 'values' | 'slices' | 'ownText'> & {
+type Read = Omit<
+  LoadedMessage,
+  'name' | 'path' | 'source' | 'parts' | 'editions' | 'values' | 'slices' | 'writtenText'
+> & {
   readonly data: readonly NamedFile[];
   readonly own: BuildRecord;
   readonly editions: NamedFile | null;
@@ -115,11 +118,22 @@ class Loader {
     const parts = await this.loadParts(read);
     const data = await this.loadData(read.data);
     const editions = await this.loadEditions(read);
-    const ownText = await this.loadOwnText();
+    const writtenText = await this.loadWrittenText();
     if (this.#failed) return null;
     const values = new Map<string, BuildValue>([...data, ...read.own]);
     const { page, content, language } = read;
-    return { ...this.file, source, page, content, language, values, parts, editions, ownText, slices: this.#slices };
+    return {
+      ...this.file,
+      source,
+      page,
+      content,
+      language,
+      values,
+      parts,
+      editions,
+      writtenText,
+      slices: this.#slices,
+    };
   }
 
   private readonly report = (item: Finding): null => {
@@ -230,7 +244,7 @@ class Loader {
   }
 
   /** `messages/<name>.txt`, beside the message. */
-  private async loadOwnText(): Promise<Template | null> {
+  private async loadWrittenText(): Promise<Template | null> {
     const path = join(dirname(this.file.path), `${this.file.name}.txt`);
     const { file, finding: problem } = await this.read(path);
     if (file !== null) {

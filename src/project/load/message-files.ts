@@ -40,9 +40,9 @@ export class ReferenceReader {
   /** What is missing is reported where it is named. */
   async load(message: MessageSource, report: Report): Promise<LoadedFiles> {
     const styleSheets = new Map<string, SourceText>();
-    for (const sheet of message.sheets) {
-      const source = sheet.kind === 'linked' ? await this.styleSheet(sheet, report) : null;
-      if (sheet.kind === 'linked' && source !== null) styleSheets.set(sheet.path, source);
+    for (const link of message.styleLinks) {
+      const source = await this.styleSheet(link, report);
+      if (source !== null) styleSheets.set(link.path, source);
     }
     const pictures = new Map<string, NamedPicture>();
     const backgrounds = backgroundPictures(message, (path) => styleSheets.get(path) ?? null);

@@ -23,16 +23,16 @@ function show(expression: Expression): string {
       return `(${show(expression.value)} ?? ${show(expression.otherwise)})`;
     case 'filter':
       return `(${show(expression.value)} | ${expression.name}${expression.parameter === null ? '' : ` ${show(expression.parameter)}`})`;
-    case 'choice':
+    case 'conditional':
       return `(${show(expression.condition)} ? ${show(expression.yes)} : ${show(expression.no)})`;
     case 'comparison':
     case 'arithmetic':
       return `(${show(expression.left)} ${expression.operator} ${show(expression.right)})`;
-    case 'both':
-    case 'either':
-      return `(${show(expression.left)} ${expression.kind === 'both' ? 'and' : 'or'} ${show(expression.right)})`;
+    case 'and':
+    case 'or':
+      return `(${show(expression.left)} ${expression.kind === 'and' ? 'and' : 'or'} ${show(expression.right)})`;
     case 'not':
-    case 'given':
+    case 'exists':
       return `(${expression.kind} ${show(expression.value)})`;
   }
 }

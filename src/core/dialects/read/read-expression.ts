@@ -112,7 +112,7 @@ class ExpressionReader {
     const condition = test === undefined ? null : this.condition(test);
     const yes = this.part(parts, 'yes');
     const no = this.part(parts, 'no');
-    return condition === null || yes === null || no === null ? null : { kind: 'choice', condition, yes, no, span };
+    return condition === null || yes === null || no === null ? null : { kind: 'conditional', condition, yes, no, span };
   }
 
   private part(parts: ReadonlyMap<string, Node>, name: string): Expression | null {
@@ -143,7 +143,7 @@ class ExpressionReader {
   /** A chain of `and`, or of `or`: some of its links may together say one thing. */
   private chain(node: Node & { kind: 'construct' }): Expression | null {
     const links = chainOf(node, node.construct);
-    const kind = node.construct === 'and' ? 'both' : 'either';
+    const kind = node.construct === 'and' ? 'and' : 'or';
     let result: Expression | null = null;
     for (let index = 0; index < links.length;) {
       const rest = links.slice(index);
@@ -189,8 +189,8 @@ class ExpressionReader {
     const isList = construct.endsWith('_list') && value.kind === 'path';
     if (presences.includes(construct)) return isList ? { ...value, isList } : value;
     if (absences.includes(construct)) return { kind: 'not', value, span };
-    if (construct === 'given') return { kind: 'given', value, span };
-    if (construct === 'not_given') return { kind: 'not', value: { kind: 'given', value, span }, span };
+    if (construct === 'given') return { kind: 'exists', value, span };
+    if (construct === 'not_given') return { kind: 'not', value: { kind: 'exists', value, span }, span };
     return null;
   }
 

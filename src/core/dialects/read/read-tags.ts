@@ -223,7 +223,7 @@ class DialectReader {
           this.note('assumed', 'of several parts of the case that fit only the first is shown');
         else before.add(literal);
         const equal: Expression = { kind: 'comparison', operator: '==', left: compared, right, span };
-        condition = condition === null ? equal : { kind: 'either', left: condition, right: equal, span };
+        condition = condition === null ? equal : { kind: 'or', left: condition, right: equal, span };
       }
       if (condition !== null) return condition;
     }

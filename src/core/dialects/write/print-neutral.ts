@@ -54,11 +54,11 @@ export function unsayableName(tag: MergeTag): string | null {
 
 /** How tight each kind of expression binds; what binds looser than its place gets parentheses. */
 const tightness: Readonly<Record<Expression['kind'], number>> = {
-  choice: 0,
-  either: 1,
-  both: 2,
+  conditional: 0,
+  or: 1,
+  and: 2,
   not: 3,
-  given: 3,
+  exists: 3,
   comparison: 4,
   arithmetic: 5,
   fallback: 6,
@@ -92,18 +92,18 @@ export function printExpression(expression: Expression, quote: '"' | "'" = '"'):
       const written = parameters.map((part) => ` ${printExpression(part, quote)}`).join('');
       return `${inner(expression.value, true)} | ${expression.name}${written}`;
     }
-    case 'choice':
+    case 'conditional':
       return `${inner(expression.condition)} ? ${inner(expression.yes)} : ${inner(expression.no, true)}`;
     case 'comparison':
       return `${inner(expression.left)} ${expression.operator} ${inner(expression.right)}`;
     case 'arithmetic':
       return `${inner(expression.left, true)} ${expression.operator} ${inner(expression.right)}`;
-    case 'both':
+    case 'and':
       return `${inner(expression.left, true)} and ${inner(expression.right)}`;
-    case 'either':
+    case 'or':
       return `${inner(expression.left, true)} or ${inner(expression.right)}`;
     case 'not':
-    case 'given':
+    case 'exists':
       return `${expression.kind} ${inner(expression.value, true)}`;
   }
 }

@@ -66,7 +66,7 @@ export class ExpressionWriter {
         });
       case 'filter':
         return this.filter(expression);
-      case 'choice':
+      case 'conditional':
         return this.fill('choice', 'a choice within a tag', {
           condition: () => this.test(expression.condition),
           yes: () => this.printed(expression.yes),
@@ -119,12 +119,12 @@ export class ExpressionWriter {
       case 'fallback':
       case 'filter':
         return this.presence('present', expression);
-      case 'given':
+      case 'exists':
         return this.given(expression.value);
       case 'not':
         return this.negation(expression.value);
-      case 'both':
-      case 'either':
+      case 'and':
+      case 'or':
         return this.chain(expression);
       case 'comparison':
         return this.fill(comparisonNames[expression.operator], `the comparison "${expression.operator}"`, {
@@ -165,7 +165,7 @@ export class ExpressionWriter {
     const { expressions } = this.context.dialect;
     const negated = (inner: Expression): Expression => ({ kind: 'not', value: inner, span: inner.span });
     if (value.kind === 'not') return this.test(value.value);
-    if (value.kind === 'given' && expressions['not_given'] !== undefined)
+    if (value.kind === 'exists' && expressions['not_given'] !== undefined)
       return this.fill('not_given', 'whether a field is missing', { left: () => this.operand(value.value) });
     if (value.kind === 'path' && expressions['absent'] !== undefined) return this.presence('absent', value);
     if (expressions['not'] !== undefined) {
@@ -176,9 +176,9 @@ export class ExpressionWriter {
       this.isRewritten ||= expressions['not'] !== undefined;
       return this.test({ ...value, operator: value.operator === '==' ? '!=' : '==' });
     }
-    if (value.kind === 'both' || value.kind === 'either') {
+    if (value.kind === 'and' || value.kind === 'or') {
       this.isRewritten = true;
-      const kind = value.kind === 'both' ? 'either' : 'both';
+      const kind = value.kind === 'and' ? 'or' : 'and';
       return this.test({ ...value, kind, left: negated(value.left), right: negated(value.right) });
     }
     throw new Loss(losses.not);
@@ -198,8 +198,8 @@ export class ExpressionWriter {
   }
 
   /** `and` and `or`. Where a language has no parentheses, the parts are put in an order that needs none. */
-  private chain(expression: Expression & { kind: 'both' | 'either' }): Written {
-    const construct = expression.kind === 'both' ? 'and' : 'or';
+  private chain(expression: Expression & { kind: 'and' | 'or' }): Written {
+    const construct = expression.kind === 'and' ? 'and' : 'or';
     const pattern = this.pattern(construct, `"${construct}"`);
     const level = this.#grammar.levelOf(construct);
     const parts = linksOf(expression, expression.kind).map((part) => this.test(part));
@@ -334,17 +334,17 @@ function fitsParameters(pattern: string, given: readonly string[]): boolean {
 }
 
 /** The parts of a chain of `and`, or of `or`. */
-export function linksOf(expression: Expression, kind: 'both' | 'either'): Expression[] {
+export function linksOf(expression: Expression, kind: 'and' | 'or'): Expression[] {
   if (expression.kind !== kind) return [expression];
   return [...linksOf(expression.left, kind), ...linksOf(expression.right, kind)];
 }
 
 /** The parts that must all hold: `a and b`, and also `not (a or b)`. */
 export function conjunction(condition: Expression): Expression[] {
-  if (condition.kind === 'both') return linksOf(condition, 'both').flatMap(conjunction);
+  if (condition.kind === 'and') return linksOf(condition, 'and').flatMap(conjunction);
   if (condition.kind !== 'not') return [condition];
   const { value } = condition;
   if (value.kind === 'not') return conjunction(value.value);
-  if (value.kind !== 'either') return [condition];
-  return linksOf(value, 'either').flatMap((part) => conjunction({ kind: 'not', value: part, span: part.span }));
+  if (value.kind !== 'or') return [condition];
+  return linksOf(value, 'or').flatMap((part) => conjunction({ kind: 'not', value: part, span: part.span }));
 }

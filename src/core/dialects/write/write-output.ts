@@ -37,8 +37,8 @@ function whole(value: Expression, tag: string, setting: OutputSetting): string {
   const { dialect } = setting.context;
   const canSay = (construct: string): boolean => dialect.expressions[construct] !== undefined;
   if (value.kind === 'fallback' && !canSay('fallback')) return fallbackAsBlocks(value, setting);
-  if (value.kind === 'choice' && !canSay('choice')) return choiceAsBlocks(value, setting);
-  const isBlocky = value.kind === 'fallback' || value.kind === 'choice';
+  if (value.kind === 'conditional' && !canSay('choice')) return choiceAsBlocks(value, setting);
+  const isBlocky = value.kind === 'fallback' || value.kind === 'conditional';
   try {
     return writePattern(tag, { value: setting.writer.value(value, isBlocky) });
   } catch (error) {
@@ -79,7 +79,7 @@ function byConstruct(value: Expression, tag: string, setting: OutputSetting): st
         format: fitting(format, pattern, '{format}', dialect),
       });
     }
-    case 'choice':
+    case 'conditional':
       return choiceAsBlocks(value, setting);
     default:
       throw new Loss(losses.expression);
@@ -103,7 +103,7 @@ function fallbackAsBlocks(value: Expression & { kind: 'fallback' }, setting: Out
   }
 }
 
-function choiceAsBlocks(value: Expression & { kind: 'choice' }, setting: OutputSetting): string {
+function choiceAsBlocks(value: Expression & { kind: 'conditional' }, setting: OutputSetting): string {
   const print = (part: Expression) => (): string => writeOutput(part, setting);
   return setting.asBlocks(value.condition, print(value.yes), print(value.no));
 }

@@ -302,8 +302,8 @@ class BlockWriter {
   /** Whether a block on a value makes the value the item, as languages do that look names up outward. */
   private pushesValue(condition: Expression): boolean {
     if (this.task.dialect.paths.lookup !== 'outward') return false;
-    return linksOf(condition, 'both').some((link) => {
-      const value = link.kind === 'given' ? link.value : link;
+    return linksOf(condition, 'and').some((link) => {
+      const value = link.kind === 'exists' ? link.value : link;
       return value.kind === 'path' && shapeOf(value.segments, itemsOf(this.#scopes), this.#data)?.type !== 'flag';
     });
   }
@@ -343,8 +343,8 @@ class BlockWriter {
   private checkLoops(condition: Expression): void {
     if (patternOf(this.task.dialect, 'if')?.replace('{condition}', '{list}') !== patternOf(this.task.dialect, 'each'))
       return;
-    if (condition.kind !== 'path' && condition.kind !== 'given') return;
-    const path = condition.kind === 'given' ? condition.value : condition;
+    if (condition.kind !== 'path' && condition.kind !== 'exists') return;
+    const path = condition.kind === 'exists' ? condition.value : condition;
     if (path.kind === 'path' && shapeOf(path.segments, itemsOf(this.#scopes), this.#data)?.type === 'list')
       throw new Loss(losses.onceIfFilled(path.segments.join('.')));
   }
@@ -439,7 +439,7 @@ class BlockWriter {
     if (this.task.answers === null) return '';
     if (value.kind === 'fallback') return this.orNothing(value.otherwise, raw);
     if (value.kind === 'filter') return this.orNothing(value.value, raw);
-    if (value.kind === 'choice')
+    if (value.kind === 'conditional')
       return this.orNothing(this.task.answers.holds(value.condition) ? value.yes : value.no, raw);
     if (raw) return this.orNothing(value, false);
     const text = this.task.answers.sample(value);

@@ -199,7 +199,7 @@ function gridCell(item: Box, column: number, plan: GridPlan, room: Room): OutNod
       state,
     ),
   );
-  return { kind: 'twin', cell: { ...cell, styles }, width: Math.round(desktopWidth(inner)) };
+  return { kind: 'dual-cell', cell: { ...cell, styles }, width: Math.round(desktopWidth(inner)) };
 }
 
 function startsAtTop(box: GridBox, item: Box): boolean {

@@ -17,8 +17,8 @@ function mergeNode(node: OutNode, other: OutNode): boolean {
   switch (node.kind) {
     case 'element':
       return other.kind === 'element' && mergeElement(node, other);
-    case 'twin':
-      return other.kind === 'twin' && mergeElement(node.cell, other.cell);
+    case 'dual-cell':
+      return other.kind === 'dual-cell' && mergeElement(node.cell, other.cell);
     case 'backdrop':
       return other.kind === 'backdrop' && mergeVariant(node.content, other.content);
     case 'round-link':

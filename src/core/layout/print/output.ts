@@ -26,8 +26,8 @@ export interface OutRaw {
 }
 
 /** A cell for the `word` engine and its twin for all others: two opening tags, one content. */
-export interface OutTwin {
-  readonly kind: 'twin';
+export interface OutDualCell {
+  readonly kind: 'dual-cell';
   /** The cell that engines other than `word` see, with the content. */
   readonly cell: OutElement;
   /** Its width for the `word` engine, in px. */
@@ -66,7 +66,7 @@ export interface OutRoundLink {
   readonly text: Style;
 }
 
-export type OutNode = OutElement | OutText | OutRaw | OutTwin | OutBackdrop | OutRoundLink;
+export type OutNode = OutElement | OutText | OutRaw | OutDualCell | OutBackdrop | OutRoundLink;
 
 /** Declarations as pairs; a null value leaves the property out. */
 export type StyleEntries = readonly (readonly [property: string, value: string | null])[];

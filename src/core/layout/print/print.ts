@@ -10,7 +10,7 @@ import {
   type OutElement,
   type OutNode,
   type OutRoundLink,
-  type OutTwin,
+  type OutDualCell,
   type Style,
 } from './output.js';
 import { formatTextValue } from './text-style.js';
@@ -91,7 +91,7 @@ class Printer {
   }
 
   private beginsLine(node: OutNode): boolean {
-    if (node.kind === 'twin' || node.kind === 'backdrop') return true;
+    if (node.kind === 'dual-cell' || node.kind === 'backdrop') return true;
     if (node.kind === 'raw') return node.html.startsWith('<!--[if mso]>');
     return node.kind === 'element' && startsLine.has(node.tag);
   }
@@ -102,7 +102,7 @@ class Printer {
         return escapeText(node.value, this.writer.tag);
       case 'raw':
         return replaceSentinels(this.withLinks(node.html), (index) => this.writer.tag(index, 'text'));
-      case 'twin':
+      case 'dual-cell':
         return this.twin(node);
       case 'backdrop':
         return this.backdrop(node, inLine);
@@ -145,7 +145,7 @@ class Printer {
     return `${opening}${label}${closing}<!--[if !mso]><!-->${this.node(link, true)}<!--<![endif]-->`;
   }
 
-  private twin({ cell, width }: OutTwin): string {
+  private twin({ cell, width }: OutDualCell): string {
     const [desktop = new Map<string, string>()] = cell.styles;
     const forWord: Style = new Map([...desktop, ['width', `${width}px`]]);
     const opening = this.tag('td', legacy('td', forWord, cell.attributes), forWord, null);

@@ -172,7 +172,9 @@ export function columnCells(plan: RowPlan, room: Room, rules: CellRules): OutNod
     const padding = splits ? sidePadding(item, 0, 'left') + sidePadding(item, 0, 'right') : 0;
     const main = splits ? withoutSidePadding(cell, plan, item) : cell;
     const column: OutNode[] =
-      width === null || isHidden(item, 0) ? [main] : [{ kind: 'twin', cell: main, width: Math.round(width - padding) }];
+      width === null || isHidden(item, 0)
+        ? [main]
+        : [{ kind: 'dual-cell', cell: main, width: Math.round(width - padding) }];
     const cells = splits
       ? [...paddingCell(plan, item, 'left', room), ...column, ...paddingCell(plan, item, 'right', room)]
       : column;
