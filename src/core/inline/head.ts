@@ -1,5 +1,5 @@
 import type { StyleRule } from '../css/cascade/rules.js';
-import type { Selector } from '../css/selectors/selector.js';
+import type { Selector } from '../css/selectors/part.js';
 import {
   parseStyleSheet,
   wholeSheet,

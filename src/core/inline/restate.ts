@@ -1,5 +1,5 @@
 import type { Declared } from '../css/cascade/cascade.js';
-import type { Selector } from '../css/selectors/selector.js';
+import type { Selector } from '../css/selectors/part.js';
 import type { AtRule } from '../css/syntax/style-sheet.js';
 import type { Contender, StyledElement } from './plan.js';
 import { rebaseAddresses } from '../css/values/addresses.js';

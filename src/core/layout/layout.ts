@@ -26,6 +26,7 @@ import { standsInRaw } from './content/native.js';
 import { closedSides, collapseMargins } from './boxes/margins.js';
 import { element, layoutTable, style, tableRow, type OutElement, type Style } from './print/output.js';
 import { printNodes, printStyle, type Writer } from './print/print.js';
+import { viewTree, type TreeView, type ViewWriter } from './print/view.js';
 import { statesBetween, type WidthState } from './boxes/states.js';
 import { addVariant, mergeVariant } from './print/merge-variant.js';
 import { judgeDeclaration } from './support.js';
@@ -54,6 +55,8 @@ export interface CompiledLayout {
   readonly fontStacks: readonly string[];
   /** How wide pictures are shown at most, in px, by the paths that the source gives; null where that is not known. */
   readonly pictureWidths: ReadonlyMap<string, number | null>;
+  /** The body as a tree, as a window of this width shows it. */
+  readonly view: (writer: ViewWriter, viewport: number) => TreeView;
   /** Writes the body (with its tags) and the style sheet for the head. */
   readonly print: (writer: Writer, first: string) => { readonly body: string; readonly css: string };
 }
@@ -132,6 +135,10 @@ export function compileLayout(input: LayoutInput, report: Report): CompiledLayou
     fontStacks: [...new Set(stacks)],
     pictureWidths,
     hasDarkScheme: variants.some(({ conditions }) => conditions.some((text) => /prefers-color-scheme/.test(text))),
+    view: (writer, viewport) => {
+      const state = states.findIndex(({ minWidth }) => minWidth <= viewport);
+      return viewTree(page.body, [page.table], Math.max(0, state), writer);
+    },
     print: (writer, first) => {
       const classes = new ClassBook(states, variants);
       const [desktop = new Map<string, string>()] = page.body.styles;

@@ -34,6 +34,8 @@ export interface CompiledMessage {
   readonly fonts: readonly WebFont[];
   /** How wide its layout shows pictures at most, in px, by the paths that the source gives; null where nothing says. */
   readonly pictureWidths: ReadonlyMap<string, number | null>;
+  /** The finished document as a tree, as a window of a width shows it. */
+  readonly view: CompiledLayout['view'];
   /** Writes the finished HTML document for a destination; `webFonts` tells whether it may load fonts there. */
   readonly html: (writer: Writer, webFonts: boolean) => string;
 }
@@ -78,6 +80,7 @@ export function compileMessage(source: MessageSource, files: MessageFiles, repor
     metadata: source.metadata,
     fonts: layout.fonts,
     pictureWidths: layout.pictureWidths,
+    view: layout.view,
     html: (writer, webFonts) => printDocument(source.metadata, layout, webFonts ? fontLines : [], keyframes, writer),
   };
 }

@@ -2,7 +2,7 @@ import { tagReason } from '../findings/wording/tags.js';
 import { finding, type Report } from '../findings/finding.js';
 import { parseHtml } from '../html/parse.js';
 import { escapeAttribute, escapeHtml } from '../html/escape.js';
-import { neutralDelimiters, replaceSentinels, sentinel, splitAtSentinels, type TagDelimiters } from '../html/tags.js';
+import { replaceSentinels, sentinel, splitAtSentinels, type TagDelimiters } from '../html/tags.js';
 import { tagContexts } from '../html/tag-context.js';
 import { attribute, elementsOf, firstElement, type Doc } from '../html/tree.js';
 import { neutralDialect, type Dialect } from '../dialects/dialect.js';
@@ -14,6 +14,7 @@ import { tagsAsWritten, tagsInDialect, type TagTexts } from '../dialects/write/w
 import { pictureReferences, withAddress } from '../pictures/references.js';
 import { printFlowed, printLines, type PlainLine } from '../plaintext/lines.js';
 import { plainLines } from '../plaintext/plain-text.js';
+import { shownDocument, shownTree, WIDE_VIEWPORT } from '../plaintext/shown-document.js';
 import type { TextOptions } from '../plaintext/options.js';
 import { convertRegions } from '../dialects/convert/convert-regions.js';
 import { applyEdits } from '../text/apply-edits.js';
@@ -102,7 +103,10 @@ export function renderSample(
   const forText = textMessage === message ? html : filledVersion(textMessage, input);
   const lines =
     writtenText === null
-      ? plainLines(parseHtml(new SourceText('index.html', forText), []).doc, { ...input.text, tagRole: () => null })
+      ? plainLines(shownDocument(parseHtml(new SourceText('index.html', forText), []).doc), {
+          ...input.text,
+          tagRole: () => null,
+        })
       : fixedLines(fillSample(linkedText(writtenText, input), writtenText.tags, input.recipient, (value) => value));
   return {
     html,
@@ -139,19 +143,12 @@ function textLines({ html, text: message }: MessageVersions, input: RenderInput,
   const tags = textTags(message.source.tags, dialect);
   const texts = textsOf(tags, input, report);
   if (message !== html) reportUnclearLinks(message, input, report);
-  const written = message.html(
-    {
-      tag: (index) => `@{${index}}`,
-      picture: input.picturePath,
-      link: (address) => withLinkParameters(address, input.linkParameters, tags) ?? address,
-      regions: false,
-    },
-    dialect.webFonts,
-  );
-  const { doc } = parseHtml(new SourceText('index.html', written), [neutralDelimiters]);
+  const link = (address: string): string => withLinkParameters(address, input.linkParameters, tags) ?? address;
+  const view = message.view({ picture: input.picturePath, link }, WIDE_VIEWPORT);
+  const document = shownTree(view, (index) => `@{${index}}`);
   const filled = (text: string): string => text.replace(PLACE, (_, index) => texts.write(Number(index), 'text'));
   const roles = tagRoles([dialect]);
-  const lines = plainLines(doc, {
+  const lines = plainLines(document, {
     ...input.text,
     measure: (text) => input.text.measure(filled(text)),
     tagRole: (tag) => roles(filled(tag)),

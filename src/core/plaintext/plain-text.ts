@@ -1,12 +1,12 @@
 import type { ComputedStyle } from '../css/cascade/computed.js';
-import { indexElements, type ElementIndex, type IndexedElement } from '../css/selectors/element-index.js';
+import { type ElementIndex, type IndexedElement } from '../css/selectors/element-index.js';
 import { attribute, pushChildren, type Doc, type ElementNode, type TreeNode } from '../html/tree.js';
 import { alignTable } from './data-table.js';
 import { printLines, type PlainLine } from './lines.js';
 import { LinkNotes, saysAddress, shownLink } from './links.js';
 import { listMarker } from './list-markers.js';
 import type { TextOptions } from './options.js';
-import { shownStyles } from './shown-styles.js';
+import { shownDocument, type ShownDocument } from './shown-document.js';
 import { readDataTable, type DataTable } from './tables.js';
 import { CellText, type TextSink } from './text-sink.js';
 import { isBlock, isReadable, isShown, isWideSpace } from './visible.js';
@@ -20,16 +20,14 @@ import { TextWriter } from './writer.js';
  * in place of what it holds.
  */
 export function plainText(doc: Doc, options: TextOptions): string {
-  return printLines(plainLines(doc, options));
+  return printLines(plainLines(shownDocument(doc), options));
 }
 
 /** The lines of the plain-text version, to be printed either way. */
-export function plainLines(doc: Doc, options: TextOptions): PlainLine[] {
-  const index = indexElements(doc);
-  const restore = (number: number): string => doc.source.slice(doc.tags[number] ?? { start: 0, end: 0 });
-  const shared: Shared = { index, styles: shownStyles(doc, index), notes: new LinkNotes(), options, restore };
+export function plainLines({ index, styles, restore }: ShownDocument, options: TextOptions): PlainLine[] {
+  const shared: Shared = { index, styles, notes: new LinkNotes(), options, restore };
   const writer = new TextWriter(options, restore);
-  new Walk(shared, writer, null).nodes([doc.root]);
+  new Walk(shared, writer, null).nodes([index.doc.root]);
   writer.endBlock();
   const notes = shared.notes.lines(restore);
   if (notes.length > 0) {

@@ -32,8 +32,9 @@ function show(expression: Expression): string {
     case 'or':
       return `(${show(expression.left)} ${expression.kind === 'and' ? 'and' : 'or'} ${show(expression.right)})`;
     case 'not':
+      return `(not ${show(expression.value)})`;
     case 'exists':
-      return `(${expression.kind} ${show(expression.value)})`;
+      return `(given ${show(expression.value)})`;
   }
 }
 

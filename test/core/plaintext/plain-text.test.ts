@@ -5,6 +5,7 @@ import { tagRoles } from '../../../src/core/dialects/tag-role.js';
 import { neutralDialect } from '../../../src/core/dialects/dialect.js';
 import { printFlowed } from '../../../src/core/plaintext/lines.js';
 import { plainLines, plainText } from '../../../src/core/plaintext/plain-text.js';
+import { shownDocument } from '../../../src/core/plaintext/shown-document.js';
 import { SourceText } from '../../../src/core/text/source-text.js';
 import { textWidth } from '../../../src/core/text/text-width.js';
 
@@ -207,7 +208,7 @@ test('flowed text marks the lines that go on, and nothing else (RFC 3676)', () =
   const html =
     '<p>From here on the lines of this text go on</p><blockquote><p>one two three four five</p></blockquote><ul><li>one two three four five</ul><p>&gt;x';
   const { doc } = parseHtml(new SourceText('x', html), []);
-  expect(printFlowed(plainLines(doc, { width: 20, links: 'notes', measure, tagRole: () => null }))).toBe(
+  expect(printFlowed(plainLines(shownDocument(doc), { width: 20, links: 'notes', measure, tagRole: () => null }))).toBe(
     [
       ' From here on the ',
       'lines of this text ',

@@ -1,7 +1,7 @@
 import { parseDeclarationList, type CssInput, type Declaration } from '../syntax/style-sheet.js';
 import type { ElementIndex, IndexedElement } from '../selectors/element-index.js';
 import type { Condition, StyleRule } from './rules.js';
-import type { Selector } from '../selectors/selector.js';
+import type { Selector } from '../selectors/part.js';
 import type { Report } from '../../findings/finding.js';
 import { SourceText } from '../../text/source-text.js';
 import { maskedValue, type Attribute, type Doc } from '../../html/tree.js';
@@ -31,7 +31,7 @@ export interface Declared {
 }
 
 /** Stronger than every layer: what stands outside of layers. */
-const UNLAYERED = Number.MAX_SAFE_INTEGER;
+export const UNLAYERED = Number.MAX_SAFE_INTEGER;
 
 /**
  * Compares by the cascade (CSS Cascading Level 5, 6.1): origin and importance, style attributes, layers, specificity,

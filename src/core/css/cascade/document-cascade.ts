@@ -3,7 +3,7 @@ import { attribute } from '../../html/tree.js';
 import { SourceText } from '../../text/source-text.js';
 import type { Report } from '../../findings/finding.js';
 import { browserStyles } from './browser-styles.js';
-import { compareCascade, declaredBy, declaredInAttribute, RuleIndex, type Declared } from './cascade.js';
+import { compareCascade, declaredBy, declaredInAttribute, RuleIndex, UNLAYERED, type Declared } from './cascade.js';
 import type { ElementIndex, IndexedElement } from '../selectors/element-index.js';
 import { readWidthCondition } from './media.js';
 import { collectRules, type StyleRule } from './rules.js';
@@ -26,6 +26,23 @@ export function declarationsOf(index: ElementIndex, rules: readonly StyleRule[],
   );
 }
 
+/** The same for elements whose own style is known as declarations, weakest first, and which no rule of the author's matches. */
+export function declarationsFrom(
+  index: ElementIndex,
+  styleOf: (element: IndexedElement) => ReadonlyMap<string, string> | null,
+): Declared[][] {
+  const browser = new RuleIndex(browserRules());
+  return index.elements.map((element) =>
+    [
+      ...declaredBy(browser.matching(element), 'browser'),
+      ...attributeHints(element),
+      ...[...(styleOf(element) ?? [])].map(([property, value], position) =>
+        unplaced(property, value, { origin: 'style-attribute', layerRank: UNLAYERED, position }),
+      ),
+    ].sort(compareCascade),
+  );
+}
+
 let readBrowserRules: StyleRule[] | null = null;
 
 function browserRules(): StyleRule[] {
@@ -40,22 +57,29 @@ function browserRules(): StyleRule[] {
 
 /** Presentational attributes count as styles of the author's with no specificity (HTML standard, 15.2 to 15.4). */
 function attributeHints(element: IndexedElement): Declared[] {
-  return hintsOf(element).map(([property, value], position): Declared => {
-    const place = { source: new SourceText('', value), span: { start: 0, end: value.length } };
-    return {
-      declaration: { kind: 'declaration', property, value, important: false, place, valueSpan: place.span },
-      origin: 'attribute-hint',
-      conditions: [],
-      stateful: false,
-      layerRank: 0,
-      specificity: 0,
-      proximity: Infinity,
-      order: 0,
-      position,
-      selector: '',
-      match: null,
-    };
-  });
+  return hintsOf(element).map(([property, value], position) =>
+    unplaced(property, value, { origin: 'attribute-hint', layerRank: 0, position }),
+  );
+}
+
+/** A declaration that stands nowhere in a style sheet. */
+function unplaced(
+  property: string,
+  value: string,
+  rank: Pick<Declared, 'origin' | 'layerRank' | 'position'>,
+): Declared {
+  const place = { source: new SourceText('', value), span: { start: 0, end: value.length } };
+  return {
+    declaration: { kind: 'declaration', property, value, important: false, place, valueSpan: place.span },
+    conditions: [],
+    stateful: false,
+    specificity: 0,
+    proximity: Infinity,
+    order: 0,
+    selector: '',
+    match: null,
+    ...rank,
+  };
 }
 
 const fontSizes = ['x-small', 'small', 'medium', 'large', 'x-large', 'xx-large', 'xxx-large'];

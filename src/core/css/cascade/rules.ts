@@ -3,7 +3,8 @@ import { finding, type Place, type Report } from '../../findings/finding.js';
 import type { SourceText } from '../../text/source-text.js';
 import type { Span } from '../../text/span.js';
 import { Scope } from '../selectors/scope.js';
-import { compileSelectorList, type Selector, type SelectorContext } from '../selectors/selector.js';
+import { compileSelectorList } from '../selectors/selector.js';
+import { type Selector, type SelectorContext } from '../selectors/part.js';
 import type { SelectorSetting } from '../syntax/tagged-values.js';
 import type { AtRule, CssItem, Declaration, RawRule } from '../syntax/style-sheet.js';
 

@@ -3,78 +3,35 @@ import type { IndexedElement, Matcher } from './element-index.js';
 import { compileAttribute } from './attribute-selector.js';
 import { compileDir, compileLang } from './language-selector.js';
 import { pseudoElements, statePseudoClasses } from './vocabulary.js';
-import { isTagAlone } from '../../html/tags.js';
-import { holdsFiller, mayBeName, type SelectorSetting } from '../syntax/tagged-values.js';
-import { isLast, placeAmong, typeOf, typePlaces, type PlaceTable } from './sibling-places.js';
-
-/** One complex selector, compiled. */
-export interface Selector {
-  readonly text: string;
-  /** The selector with what it is nested in written out; null where that would become too long. */
-  readonly flat: () => string | null;
-  /** The text of the selector and of all that it is nested in. */
-  readonly texts: () => readonly string[];
-  /** Offsets into the list it was read from. */
-  readonly start: number;
-  readonly end: number;
-  /** Ids, classes and types packed into one number (Selectors Level 4, 17), comparable as numbers. */
-  readonly specificity: number;
-  /** True where a state pseudo-class or a pseudo-element takes part: a static document does not decide it. */
-  readonly conditional: boolean;
-  /** Lower case, with its colons; null where the selector is about elements. */
-  readonly pseudoElement: string | null;
-  /** What the rightmost compound asks for at least; rules are indexed by it. */
-  readonly key: SelectorKey;
-  /** Template tags taken as text. */
-  readonly matches: Matcher;
-  /** Whether an element may match, whatever a platform fills in. */
-  readonly may: Matcher;
-  /** Whether an element matches for certain, whatever a platform fills in. */
-  readonly must: Matcher;
-  /** True where the answer depends on the scope that is being tried. */
-  readonly anchored: boolean;
-}
-
-export type SelectorKey = { readonly kind: 'id' | 'class' | 'tag'; readonly name: string } | { readonly kind: 'any' };
-
-/** What surrounds a selector list: the rule it is nested in, the document's mode, the scope. */
-export interface SelectorContext extends SelectorSetting {
-  /** The selectors that `&` stands for; null at the top level, where `&` is `:scope`. */
-  readonly nesting: readonly Selector[] | null;
-  /** True in a nested rule or a scope: a selector without `&` or `:scope` stands below it (CSS Nesting 1, 3.1). */
-  readonly relativeToNesting: boolean;
-  /** True where a selector may begin with a combinator. */
-  readonly takesCombinator: boolean;
-  /** What `:scope` means; null means the root element. */
-  readonly scopeRoot: Matcher | null;
-  /** What is asked where a platform fills something in: the text as it stands, or what it may or must come to. */
-  readonly reading?: Reading;
-}
-
-type Reading = 'matches' | 'may' | 'must';
-
-const readingOf = (context: SelectorContext): Reading => context.reading ?? 'matches';
-
-/** Within `:not()` what may match is what need not match. */
-const opposite = { matches: 'matches', may: 'must', must: 'may' } as const;
-
-const ID = 1 << 20;
-const CLASS = 1 << 10;
-const TYPE = 1;
-
-interface Part {
-  readonly matches: Matcher;
-  readonly specificity: number;
-  readonly conditional: boolean;
-  readonly pseudoElement: string | null;
-  readonly key: SelectorKey;
-  readonly usesNesting: boolean;
-  /** True where the answer depends on what `:scope` or `:has()` stand at just now, so that it must not be remembered. */
-  readonly anchored: boolean;
-  readonly complex: boolean;
-}
-
-class InvalidSelector extends Error {}
+import { holdsFiller, mayBeName } from '../syntax/tagged-values.js';
+import { placeAmong, typeOf, typePlaces, type PlaceTable } from './sibling-places.js';
+import {
+  type SelectorContext,
+  type Selector,
+  childrenOf,
+  InvalidSelector,
+  type Reading,
+  type Part,
+  readingOf,
+  part,
+  always,
+  allOf,
+  bestKey,
+  decode,
+  CLASS,
+  never,
+  TYPE,
+  ID,
+  anyOf,
+  isRoot,
+  type PseudoClassNode,
+  rawText,
+  opposite,
+  selectorsIn,
+  soleKey,
+} from './part.js';
+import { combinedMatcher, remembered } from './combinators.js';
+import { staticPseudoClasses, asFilledIn, siblingsOf } from './static-pseudo-class.js';
 
 /**
  * Compiles a selector list. Null where any selector in it is invalid, since that voids the whole rule.
@@ -200,84 +157,6 @@ function combine(left: Part, combinator: string, right: Part, context: SelectorC
   };
 }
 
-/** Asks once for each element: chains of descendants would otherwise climb the same ancestors again for each link. */
-function remembered(matches: Matcher): Matcher {
-  const answers = new WeakMap<IndexedElement, boolean>();
-  return (element) => {
-    const known = answers.get(element);
-    if (known !== undefined) return known;
-    const answer = matches(element);
-    answers.set(element, answer);
-    return answer;
-  };
-}
-
-function combinedMatcher(
-  left: Matcher,
-  combinator: string,
-  right: Matcher,
-  isAnchored: boolean,
-  context: SelectorContext,
-): Matcher {
-  const isOpen = (element: IndexedElement): boolean =>
-    readingOf(context) !== 'matches' && hasOpenSiblings(element, context);
-  switch (combinator) {
-    case ' ': {
-      const isInside = ancestorMatcher(left, !isAnchored);
-      return (element) => right(element) && isInside(element);
-    }
-    case '>':
-      return (element) => right(element) && element.parent !== null && left(element.parent);
-    case '+':
-      return (element) =>
-        right(element) &&
-        (isOpen(element)
-          ? context.reading === 'may' && siblingsOf(element).some(left)
-          : element.previous !== null && left(element.previous));
-    case '~':
-      return (element) =>
-        right(element) &&
-        (isOpen(element) ? context.reading === 'may' && siblingsOf(element).some(left) : somePrevious(element, left));
-    default:
-      throw new InvalidSelector();
-  }
-}
-
-/** How far ancestors are climbed for each element anew; few messages are deeper. */
-const NEAR = 64;
-
-/**
- * Whether some ancestor matches. Where elements are nested very deep, the answer for those far up is kept, so that a chain of
- * them is not climbed again from each.
- * @param isLasting whether an element always matches or never does
- */
-function ancestorMatcher(matches: Matcher, isLasting: boolean): Matcher {
-  const answers = new WeakMap<IndexedElement, boolean>();
-  const inOrAround = (from: IndexedElement): boolean => {
-    const climbed: IndexedElement[] = [];
-    let answer = false;
-    for (let at: IndexedElement | null = from; at !== null && !answer; at = at.parent) {
-      const known = answers.get(at);
-      answer = known ?? matches(at);
-      climbed.push(at);
-      if (known !== undefined) break;
-    }
-    for (const element of climbed) answers.set(element, answer);
-    return answer;
-  };
-  return (element) => {
-    let at = element.parent;
-    for (let steps = 0; at !== null && (steps < NEAR || !isLasting); steps += 1, at = at.parent)
-      if (matches(at)) return true;
-    return at !== null && inOrAround(at);
-  };
-}
-
-function somePrevious(element: IndexedElement, matches: Matcher): boolean {
-  for (let at = element.previous; at !== null; at = at.previous) if (matches(at)) return true;
-  return false;
-}
-
 function compileCompound(nodes: readonly CssNode[], context: SelectorContext): Part {
   const parts = nodes.map((node) => compileSimple(node, context));
   const matchers = parts.map((part) => part.matches).filter((matches) => matches !== always);
@@ -294,37 +173,6 @@ function compileCompound(nodes: readonly CssNode[], context: SelectorContext): P
     usesNesting: parts.some((part) => part.usesNesting),
     anchored: parts.some((part) => part.anchored),
     complex: false,
-  };
-}
-
-function bestKey(keys: readonly SelectorKey[]): SelectorKey {
-  const ranked = ['id', 'class', 'tag'].map((kind) => keys.find((key) => key.kind === kind));
-  return ranked.find((key) => key !== undefined) ?? anyKey;
-}
-
-const anyKey: SelectorKey = { kind: 'any' };
-const always: Matcher = () => true;
-const never: Matcher = () => false;
-
-function allOf(matchers: readonly Matcher[]): Matcher {
-  const [first, second, ...rest] = matchers;
-  if (first === undefined) return always;
-  if (second === undefined) return first;
-  if (rest.length === 0) return (element) => first(element) && second(element);
-  return (element) => matchers.every((matches) => matches(element));
-}
-
-function part(matches: Matcher, specificity: number, more: Partial<Part> = {}): Part {
-  return {
-    matches,
-    specificity,
-    conditional: false,
-    pseudoElement: null,
-    key: anyKey,
-    usesNesting: false,
-    anchored: false,
-    complex: false,
-    ...more,
   };
 }
 
@@ -401,26 +249,15 @@ function nestingPart(context: SelectorContext): Part {
   });
 }
 
-function anyOf(selectors: readonly { readonly matches: Matcher }[]): Matcher {
-  const [first, second] = selectors;
-  if (first === undefined) return never;
-  if (second === undefined) return first.matches;
-  return (element) => selectors.some((selector) => selector.matches(element));
-}
-
 function scopeMatcher(context: SelectorContext): Matcher {
   return context.scopeRoot ?? isRoot;
 }
-
-const isRoot: Matcher = (element) => element.parent === null;
 
 function pseudoElementPart(name: string): Part {
   const known = pseudoElements.has(name) || name.startsWith('-webkit-') || name.startsWith('-moz-');
   if (!known) throw new InvalidSelector();
   return part(always, TYPE, { conditional: true, pseudoElement: `::${name}` });
 }
-
-type PseudoClassNode = Extract<CssNode, { type: 'PseudoClassSelector' }>;
 
 function compilePseudoClass(node: PseudoClassNode, context: SelectorContext): Part {
   const name = node.name.toLowerCase();
@@ -458,54 +295,6 @@ function compilePlainPseudoClass(name: string, context: SelectorContext): Part {
   throw new InvalidSelector();
 }
 
-/** Pseudo-classes about what a document alone has are as sure as it; those that count depend on what blocks repeat or leave out. */
-function asFilledIn(matches: Matcher, name: string, context: SelectorContext): Matcher {
-  const reading = readingOf(context);
-  if (reading === 'matches' || !/(?:child|of-type|empty)$/.test(name)) return matches;
-  return (element) => {
-    const isOpen = name === 'empty' ? isFilledIn(element) : hasOpenSiblings(element, context);
-    return isOpen ? reading === 'may' : matches(element);
-  };
-}
-
-/** Whether template tags between an element and its siblings may add or take away elements. */
-function hasOpenSiblings({ parent }: IndexedElement, { openParents }: SelectorContext): boolean {
-  return parent !== null && openParents.has(parent.node);
-}
-
-/** Whether nothing but template tags stands in an element. */
-function isFilledIn({ node: { children } }: IndexedElement): boolean {
-  const holds = children.filter((child) => child.kind !== 'comment');
-  return holds.length > 0 && holds.every((child) => child.kind === 'text' && isTagAlone(child.value));
-}
-
-function siblingsOf(element: IndexedElement): readonly IndexedElement[] {
-  return element.parent?.children ?? [element];
-}
-
-const isLink: Matcher = ({ node }) => (node.tag === 'a' || node.tag === 'area') && node.attributes.has('href');
-
-/** Pseudo-classes that the document alone decides. `:link` is among them: a mail opens with its links unvisited. */
-const staticPseudoClasses: ReadonlyMap<string, Matcher> = new Map<string, Matcher>([
-  ['root', isRoot],
-  ['empty', (element) => isEmpty(element)],
-  ['first-child', (element) => element.position === 0],
-  ['last-child', (element) => element.position === siblingsOf(element).length - 1],
-  ['only-child', (element) => siblingsOf(element).length === 1],
-  ['first-of-type', (element) => placeAmong(element, typePlaces, typeOf).index === 0],
-  ['last-of-type', (element) => isLast(placeAmong(element, typePlaces, typeOf))],
-  ['only-of-type', (element) => placeAmong(element, typePlaces, typeOf).count === 1],
-  ['link', isLink],
-  ['any-link', isLink],
-  ['defined', always],
-]);
-
-function isEmpty(element: IndexedElement): boolean {
-  return element.node.children.every(
-    (child) => child.kind === 'comment' || (child.kind === 'text' && child.value === ''),
-  );
-}
-
 function compileLogical(name: 'is' | 'where' | 'not', children: readonly CssNode[], context: SelectorContext): Part {
   const reading = name === 'not' ? opposite[readingOf(context)] : readingOf(context);
   const inner = { ...context, reading, relativeToNesting: false, takesCombinator: false };
@@ -527,10 +316,6 @@ function compileLogical(name: 'is' | 'where' | 'not', children: readonly CssNode
   if (name !== 'not') return part(any, specificity, { conditional, usesNesting, anchored, key: soleKey(able) });
   const decided = anyOf(able.filter((candidate) => !candidate.conditional));
   return part((element) => !decided(element), specificity, { conditional, usesNesting, anchored });
-}
-
-function soleKey(parts: readonly Part[]): SelectorKey {
-  return parts.length === 1 ? (parts[0]?.key ?? anyKey) : anyKey;
 }
 
 function compileHas(children: readonly CssNode[], context: SelectorContext): Part {
@@ -623,37 +408,4 @@ function isNth(position: number, step: number, offset: number): boolean {
   if (step === 0) return position === offset;
   const count = (position - offset) / step;
   return Number.isInteger(count) && count >= 0;
-}
-
-function rawText(children: readonly CssNode[]): string {
-  return children
-    .map((child) => {
-      if ('value' in child && typeof child.value === 'string') return child.value;
-      return 'name' in child && typeof child.name === 'string' ? child.name : '';
-    })
-    .join('');
-}
-
-function selectorsIn(children: readonly CssNode[]): CssNode[] {
-  const list = children[0];
-  if (list === undefined) return [];
-  if (list.type !== 'SelectorList') throw new InvalidSelector();
-  return childrenOf(list);
-}
-
-function childrenOf(node: CssNode): CssNode[] {
-  return 'children' in node && Array.isArray(node.children) ? node.children : [];
-}
-
-/** Undoes CSS escapes in a name (CSS Syntax 4.3.7). */
-function decode(name: string): string {
-  if (!name.includes('\\')) return name;
-  return name.replace(
-    /\\(?:([0-9a-f]{1,6})(?:\r\n|[ \t\n\f\r])?|([\s\S]))/gi,
-    (_, hex: string | undefined, character: string | undefined) => {
-      if (hex === undefined) return character ?? '';
-      const code = parseInt(hex, 16);
-      return code === 0 || code > 0x10ffff || (code >= 0xd800 && code < 0xe000) ? '\ufffd' : String.fromCodePoint(code);
-    },
-  );
 }

@@ -103,7 +103,8 @@ export function printExpression(expression: Expression, quote: '"' | "'" = '"'):
     case 'or':
       return `${inner(expression.left, true)} or ${inner(expression.right)}`;
     case 'not':
+      return `not ${inner(expression.value, true)}`;
     case 'exists':
-      return `${expression.kind} ${inner(expression.value, true)}`;
+      return `given ${inner(expression.value, true)}`;
   }
 }

@@ -136,3 +136,34 @@ export function wordTable(width: number, align: string): string {
   const aligned = align === '' ? '' : ` align="${align}"`;
   return `<table role="presentation" border="0" cellpadding="0" cellspacing="0"${aligned} width="${Math.round(width)}"><tr>`;
 }
+
+/** Table parts begin a new line: white space between them shows nowhere. */
+const startsLine: ReadonlySet<string> = new Set([
+  'table',
+  'tr',
+  'td',
+  'div',
+  'p',
+  'h1',
+  'h2',
+  'h3',
+  'h4',
+  'h5',
+  'h6',
+  'ul',
+  'ol',
+  'li',
+  'img',
+]);
+
+/** Whether text stands among nodes, so that no white space may be added between them. */
+export function isMixed(nodes: readonly OutNode[]): boolean {
+  return nodes.some((node) => node.kind === 'text' || (node.kind === 'element' && !startsLine.has(node.tag)));
+}
+
+/** Whether a node begins a new line where white space may be added before it. */
+export function beginsLine(node: OutNode): boolean {
+  if (node.kind === 'dual-cell' || node.kind === 'backdrop') return true;
+  if (node.kind === 'raw') return node.html.startsWith('<!--[if mso]>');
+  return node.kind === 'element' && startsLine.has(node.tag);
+}

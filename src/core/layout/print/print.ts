@@ -5,6 +5,8 @@ import type { ClassBook } from './classes.js';
 import { roundShapeTags } from './round-link.js';
 import { legacyAttributes } from './legacy.js';
 import {
+  beginsLine,
+  isMixed,
   wordOnly,
   type OutBackdrop,
   type OutElement,
@@ -26,25 +28,6 @@ export interface Writer {
   /** Whether regions keep their marks. */
   readonly regions: boolean;
 }
-
-/** Table parts begin a new line: white space between them shows nowhere. */
-const startsLine: ReadonlySet<string> = new Set([
-  'table',
-  'tr',
-  'td',
-  'div',
-  'p',
-  'h1',
-  'h2',
-  'h3',
-  'h4',
-  'h5',
-  'h6',
-  'ul',
-  'ol',
-  'li',
-  'img',
-]);
 
 /** Writes nodes as HTML. Styles that differ between states go to `classes`. */
 export function printNodes(nodes: readonly OutNode[], classes: ClassBook, writer: Writer): string {
@@ -85,15 +68,8 @@ class Printer {
 
   /** @param inLine true where text stands around, so that no white space may be added */
   nodes(nodes: readonly OutNode[], inLine: boolean): string {
-    const mixed =
-      inLine || nodes.some((node) => node.kind === 'text' || (node.kind === 'element' && !startsLine.has(node.tag)));
-    return nodes.map((node) => `${!mixed && this.beginsLine(node) ? '\n' : ''}${this.node(node, mixed)}`).join('');
-  }
-
-  private beginsLine(node: OutNode): boolean {
-    if (node.kind === 'dual-cell' || node.kind === 'backdrop') return true;
-    if (node.kind === 'raw') return node.html.startsWith('<!--[if mso]>');
-    return node.kind === 'element' && startsLine.has(node.tag);
+    const mixed = inLine || isMixed(nodes);
+    return nodes.map((node) => `${!mixed && beginsLine(node) ? '\n' : ''}${this.node(node, mixed)}`).join('');
   }
 
   private node(node: OutNode, inLine: boolean): string {

@@ -1,0 +1,52 @@
+import { selectorSetting } from '../css/syntax/tagged-values.js';
+import { appliesAtWidth, declarationsOf, declarationsFrom } from '../css/cascade/document-cascade.js';
+import { computeStyles, type ComputedStyle } from '../css/cascade/computed.js';
+import { indexElements, type ElementIndex } from '../css/selectors/element-index.js';
+import { collectRules } from '../css/cascade/rules.js';
+import { readSheets } from '../css/cascade/sheets.js';
+import type { Doc, ElementNode } from '../html/tree.js';
+import { SourceText } from '../text/source-text.js';
+
+/** The viewport that decides what is shown: a wide one. */
+export const WIDE_VIEWPORT = 1000;
+
+/** A document as a reader sees it: what a text version is made from. */
+export interface ShownDocument {
+  readonly index: ElementIndex;
+  /** The styles of its elements in a wide window, by their order. */
+  readonly styles: readonly ComputedStyle[];
+  /** A template tag, by its number in the sentinels that stand for it. */
+  readonly restore: (index: number) => string;
+}
+
+const ignore = (): void => undefined;
+
+/** A parsed document, with its own style sheets. */
+export function shownDocument(doc: Doc): ShownDocument {
+  const index = indexElements(doc);
+  const rules = collectRules(
+    readSheets(doc, [], () => null, ignore),
+    selectorSetting(doc),
+    ignore,
+  );
+  const declared = declarationsOf(index, rules, ignore);
+  const { styles } = computeStyles(index, (element) =>
+    (declared[element.order] ?? []).filter((item) => appliesAtWidth(item, WIDE_VIEWPORT)),
+  );
+  return { index, styles, restore: (number) => doc.source.slice(doc.tags[number] ?? { start: 0, end: 0 }) };
+}
+
+/** A tree whose styles are known: the same view of a document that need not be printed and parsed for it. */
+export function shownTree(
+  {
+    root,
+    styleOf,
+  }: { readonly root: ElementNode; readonly styleOf: (element: ElementNode) => ReadonlyMap<string, string> | null },
+  restore: (index: number) => string,
+): ShownDocument {
+  const source = new SourceText('', '');
+  const doc: Doc = { source, masked: '', root, outside: [], doctype: null, quirks: false, tags: [], delimiters: [] };
+  const index = indexElements(doc);
+  const declared = declarationsFrom(index, (element) => styleOf(element.node));
+  return { index, styles: computeStyles(index, ({ order }) => declared[order] ?? []).styles, restore };
+}
