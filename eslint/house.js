@@ -89,7 +89,20 @@ export const floors = {
   'project/watch': project.slice(0, 1),
   'cli/io': ['core/findings', ...project],
   'cli/output': [...core, 'core/library', 'pictures', ...project, 'cli/io'],
-  'cli/commands': [...core, 'core/library', 'mail', 'pictures', 'standins', ...project, 'cli/io', 'cli/output'],
+  'cli/commands/build': [...core, ...project, 'cli/io', 'cli/output'],
+  'cli/commands/images': [...core, 'pictures', ...project, 'cli/io', 'cli/output'],
+  'cli/commands': [
+    ...core,
+    'core/library',
+    'mail',
+    'pictures',
+    'standins',
+    ...project,
+    'cli/io',
+    'cli/output',
+    'cli/commands/build',
+    'cli/commands/images',
+  ],
   cli: ['cli/io', 'cli/commands'],
 };
 

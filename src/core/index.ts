@@ -20,7 +20,7 @@ export type { FooterMode } from './dialects/convert/footer.js';
 export type { MergeField, MergeFields } from './dialects/model.js';
 export { sampleRecipient, type SampleRecipient } from './dialects/sample/fill-sample.js';
 export { sampleAnswers } from './dialects/sample/sample-answers.js';
-export type { LossAnswers } from './dialects/write/write-tags.js';
+export type { LossAnswers } from './dialects/write/tag-texts.js';
 export type { TagDelimiters } from './html/tags.js';
 export type { PictureSize } from './layout/content/room.js';
 export type { LinkParameter } from './message/link-parameters.js';

@@ -23,12 +23,12 @@ export const commands: readonly CommandEntry[] = [
   {
     name: 'build',
     summary: 'compile messages to finished HTML, text and pictures',
-    load: async () => (await import('./build.js')).build,
+    load: async () => (await import('./build/build.js')).build,
   },
   {
     name: 'pack',
     summary: 'build, and make the package that the platform imports',
-    load: async () => (await import('./pack.js')).pack,
+    load: async () => (await import('./build/pack.js')).pack,
   },
   {
     name: 'inline',
@@ -48,7 +48,7 @@ export const commands: readonly CommandEntry[] = [
   {
     name: 'images',
     summary: 'embed, host, bring home or lighten the pictures of finished HTML',
-    load: async () => (await import('./images.js')).images,
+    load: async () => (await import('./images/images.js')).images,
   },
   {
     name: 'slice',

@@ -1,6 +1,6 @@
 import { compareCascade, type Declared } from '../css/cascade/cascade.js';
 import { reduceCalc } from '../css/values/calc.js';
-import type { Declaration } from '../css/syntax/style-sheet.js';
+import type { Declaration } from '../css/syntax/css-items.js';
 import { judgeForCascade, judgeValue, type Validity } from '../css/values/validity.js';
 import {
   declaredVariables,

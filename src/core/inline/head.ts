@@ -1,13 +1,7 @@
 import type { StyleRule } from '../css/cascade/rules.js';
 import type { Selector } from '../css/selectors/part.js';
-import {
-  parseStyleSheet,
-  wholeSheet,
-  type AtRule,
-  type CssItem,
-  type Declaration,
-  type RawRule,
-} from '../css/syntax/style-sheet.js';
+import { parseStyleSheet } from '../css/syntax/style-sheet.js';
+import { wholeSheet, type AtRule, type CssItem, type Declaration, type RawRule } from '../css/syntax/css-items.js';
 import { applyEdits, type Edit } from '../text/apply-edits.js';
 import { writtenValue, type Doc } from '../html/tree.js';
 import { SourceText } from '../text/source-text.js';

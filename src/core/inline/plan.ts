@@ -1,6 +1,6 @@
 import { compareCascade, type Declared } from '../css/cascade/cascade.js';
 import type { IndexedElement } from '../css/selectors/element-index.js';
-import type { Declaration } from '../css/syntax/style-sheet.js';
+import type { Declaration } from '../css/syntax/css-items.js';
 import type { InlineEntry } from './element-styles.js';
 import { holdsTag } from '../html/tags.js';
 import { overlaps, PropertyIndex } from './property-sets.js';

@@ -10,7 +10,7 @@ import {
 import { type ElementIndex, type IndexedElement } from '../css/selectors/element-index.js';
 import { type StyleRule } from '../css/cascade/rules.js';
 import type { Selector } from '../css/selectors/part.js';
-import type { Declaration } from '../css/syntax/style-sheet.js';
+import type { Declaration } from '../css/syntax/css-items.js';
 import { finding, type Report } from '../findings/finding.js';
 import { findTags, holdsTag } from '../html/tags.js';
 import { type Doc } from '../html/tree.js';

@@ -1,6 +1,6 @@
 import type { Declared } from '../css/cascade/cascade.js';
 import type { Selector } from '../css/selectors/part.js';
-import type { AtRule } from '../css/syntax/style-sheet.js';
+import type { AtRule } from '../css/syntax/css-items.js';
 import type { Contender, StyledElement } from './plan.js';
 import { rebaseAddresses } from '../css/values/addresses.js';
 import type { Sheet } from '../css/cascade/sheets.js';

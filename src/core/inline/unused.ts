@@ -2,7 +2,7 @@ import { RuleIndex } from '../css/cascade/cascade.js';
 import { indexElements, type ElementIndex } from '../css/selectors/element-index.js';
 import { collectRules, type StyleRule } from '../css/cascade/rules.js';
 import type { Selector } from '../css/selectors/part.js';
-import type { AtRule, CssItem, Declaration, RawRule } from '../css/syntax/style-sheet.js';
+import type { AtRule, CssItem, Declaration, RawRule } from '../css/syntax/css-items.js';
 import { selectorSetting } from '../css/syntax/tagged-values.js';
 import { variableNames } from '../css/values/variables.js';
 import { finding, type Report } from '../findings/finding.js';

@@ -4,7 +4,7 @@ import type { Conversion } from '../dialects/convert/convert-tags.js';
 import type { FooterMode } from '../dialects/convert/footer.js';
 import type { Dialect, FooterTexts } from '../dialects/dialect.js';
 import type { MergeFields } from '../dialects/model.js';
-import type { LossAnswers } from '../dialects/write/write-tags.js';
+import type { LossAnswers } from '../dialects/write/tag-texts.js';
 import type { Report } from '../findings/finding.js';
 import type { SourceText } from '../text/source-text.js';
 import { collected, sourceOf, type Result, type Text } from './result.js';

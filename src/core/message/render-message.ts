@@ -10,7 +10,8 @@ import { joinedPieces, type OutputPiece } from '../dialects/write/literal-text.j
 import { systemValues, type MergeFields, type MergeTag } from '../dialects/model.js';
 import { pathsIn } from '../expressions/expression.js';
 import { tagRoles } from '../dialects/tag-role.js';
-import { tagsAsWritten, tagsInDialect, type TagTexts } from '../dialects/write/write-tags.js';
+import { tagsInDialect } from '../dialects/write/write-tags.js';
+import { tagsAsWritten, type TagTexts } from '../dialects/write/tag-texts.js';
 import { pictureReferences, withAddress } from '../pictures/references.js';
 import { printFlowed, printLines, type PlainLine } from '../plaintext/lines.js';
 import { plainLines } from '../plaintext/plain-text.js';

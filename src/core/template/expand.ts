@@ -1,4 +1,4 @@
-import { finding, watched, type Place, type Report } from '../findings/finding.js';
+import { finding, watched, type Place } from '../findings/finding.js';
 import { findTags, neutralDelimiters, sentinel, splitAtSentinels } from '../html/tags.js';
 import { MappedText, type Origin, type Piece } from '../text/mapped-text.js';
 import type { SourceText } from '../text/source-text.js';
@@ -27,33 +27,7 @@ import {
   type BuildRecord,
   type BuildValue,
 } from '../expressions/values.js';
-
-/** What a template is expanded with. */
-export interface Expansion {
-  /** The values that the page itself sees. */
-  readonly values: BuildRecord;
-  /** The values that parts see as well: those of the project and the message. */
-  readonly shared: BuildRecord;
-  readonly parts: ReadonlyMap<string, Part>;
-  /** The names of all parts that the project has, read or not. */
-  readonly partNames: readonly string[];
-  /** Which version of the message it is for. */
-  readonly medium: 'html' | 'text';
-  readonly language: string;
-  /** The names of the merge fields. */
-  readonly fields: ReadonlySet<string>;
-  readonly report: Report;
-}
-
-/** What fills the slots of a page: for a Markdown message, its text. */
-export interface PageContent {
-  /** Templates that go to the end of the head; their subject replaces the page's own. */
-  readonly head: Template | null;
-  readonly replacesTitle: boolean;
-  readonly body: Template;
-  /** Values of the front matter that hold build values or merge tags themselves. */
-  readonly lines: ReadonlyMap<string, Template>;
-}
+import { type PageContent, type Expansion } from './expansion.js';
 
 /** Expands a page: build values are filled in, loops unrolled, parts put in, and their styles into the head. */
 export function expandPage(page: Template, content: PageContent | null, expansion: Expansion): MappedText {

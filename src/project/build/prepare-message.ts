@@ -8,8 +8,9 @@ import { checkWrittenText, readWrittenText, type WrittenText } from '../../core/
 import { withTextAlternatives } from '../../core/message/text-alternative.js';
 import { readMessage, type MessageSource } from '../../core/message/read-message.js';
 import { replaceSentinels } from '../../core/html/tags.js';
-import { tagsAsWritten } from '../../core/dialects/write/write-tags.js';
-import { expandLine, expandPage, expandText, type Expansion } from '../../core/template/expand.js';
+import { tagsAsWritten } from '../../core/dialects/write/tag-texts.js';
+import { expandLine, expandPage, expandText } from '../../core/template/expand.js';
+import { type Expansion } from '../../core/template/expansion.js';
 import { slug } from '../../core/expressions/filters.js';
 import { textOf, type BuildRecord, type BuildValue } from '../../core/expressions/values.js';
 import type { Config, Destination } from '../config/config.js';

@@ -2,7 +2,7 @@ import { readdir } from 'node:fs/promises';
 import { dirname, extname, join } from 'node:path';
 import { adviceForName, finding, isError, type Finding, type Report } from '../../core/findings/finding.js';
 import { nearestName } from '../../core/text/nearest.js';
-import type { PageContent } from '../../core/template/expand.js';
+import type { PageContent } from '../../core/template/expansion.js';
 import {
   readHtmlMessage,
   readMarkdownBody,

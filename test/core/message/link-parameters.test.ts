@@ -3,7 +3,7 @@ import { parseHtml } from '../../../src/core/html/parse.js';
 import { neutralDelimiters, replaceSentinels } from '../../../src/core/html/tags.js';
 import { attribute, firstElement } from '../../../src/core/html/tree.js';
 import { readNeutralTags } from '../../../src/core/dialects/read/read-neutral.js';
-import { tagsAsWritten } from '../../../src/core/dialects/write/write-tags.js';
+import { tagsAsWritten } from '../../../src/core/dialects/write/tag-texts.js';
 import { withLinkParameters } from '../../../src/core/message/link-parameters.js';
 import { SourceText } from '../../../src/core/text/source-text.js';
 

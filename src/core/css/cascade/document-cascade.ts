@@ -7,7 +7,8 @@ import { compareCascade, declaredBy, declaredInAttribute, RuleIndex, UNLAYERED, 
 import type { ElementIndex, IndexedElement } from '../selectors/element-index.js';
 import { readWidthCondition } from './media.js';
 import { collectRules, type StyleRule } from './rules.js';
-import { parseStyleSheet, wholeSheet } from '../syntax/style-sheet.js';
+import { parseStyleSheet } from '../syntax/style-sheet.js';
+import { wholeSheet } from '../syntax/css-items.js';
 
 /**
  * For each element (by its order number) what applies to it under any condition, weakest first: the browser's rules,

@@ -6,7 +6,7 @@ import { Scope } from '../selectors/scope.js';
 import { compileSelectorList } from '../selectors/selector.js';
 import { type Selector, type SelectorContext } from '../selectors/part.js';
 import type { SelectorSetting } from '../syntax/tagged-values.js';
-import type { AtRule, CssItem, Declaration, RawRule } from '../syntax/style-sheet.js';
+import type { AtRule, CssItem, Declaration, RawRule } from '../syntax/css-items.js';
 
 /** A condition that a rule stands under: the document alone does not decide it. */
 export interface Condition {

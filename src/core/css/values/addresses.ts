@@ -1,4 +1,4 @@
-import type { CssItem } from '../syntax/style-sheet.js';
+import type { CssItem } from '../syntax/css-items.js';
 
 const ADDRESS = /url\(\s*(["']?)(.*?)\1\s*\)/gi;
 

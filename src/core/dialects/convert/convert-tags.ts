@@ -14,7 +14,8 @@ import { checkBlocks, readNeutralTags } from '../read/read-neutral.js';
 import { scanTags } from '../read/scan-tags.js';
 import { isTakenOut, type SourceEdit } from './source-edit.js';
 import { fieldsIn, loopedIn } from '../tag-facts.js';
-import { tagsAsWritten, tagsInDialect, type LossAnswers, type TagContext, type TagTexts } from '../write/write-tags.js';
+import { tagsInDialect } from '../write/write-tags.js';
+import { tagsAsWritten, type LossAnswers, type TagContext, type TagTexts } from '../write/tag-texts.js';
 
 /** What became of a tag. */
 export interface ConvertedTag {

@@ -1,4 +1,4 @@
-import type { LossAnswers } from '../write/write-tags.js';
+import type { LossAnswers } from '../write/tag-texts.js';
 import type { Expression } from '../../expressions/expression.js';
 import { evaluate } from '../../expressions/evaluate.js';
 import { Scope } from '../../expressions/scope.js';

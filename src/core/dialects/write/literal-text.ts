@@ -2,7 +2,7 @@ import type { TagDelimiters } from '../../html/tags.js';
 import { firstFrom, type Span } from '../../text/span.js';
 import { patternOf, type Dialect } from '../dialect.js';
 import { escapeRegExp, writePattern } from '../pattern.js';
-import { withinQuotes } from './write-tags.js';
+import { withinQuotes } from './tag-texts.js';
 
 /** A piece of a converted text: a tag of the target, or text. */
 export interface OutputPiece {

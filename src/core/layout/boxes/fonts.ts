@@ -1,5 +1,5 @@
 import type { Declared } from '../../css/cascade/cascade.js';
-import type { CssItem } from '../../css/syntax/style-sheet.js';
+import type { CssItem } from '../../css/syntax/css-items.js';
 import { expandShorthand } from '../../css/values/shorthands.js';
 import { splitValue } from '../../css/values/value.js';
 import { finding, type Place, type Report } from '../../findings/finding.js';

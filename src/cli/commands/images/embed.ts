@@ -1,9 +1,9 @@
-import { finding } from '../../core/findings/finding.js';
-import { shownWidths } from '../../core/pictures/shown-widths.js';
-import { countPictures } from '../../pictures/count-pictures.js';
-import { carriedPictures, mediaTypeOf } from '../../project/load/message-pictures.js';
-import type { Io } from '../io/io.js';
-import { kilobytes } from '../output/tables.js';
+import { finding } from '../../../core/findings/finding.js';
+import { shownWidths } from '../../../core/pictures/shown-widths.js';
+import { countPictures } from '../../../pictures/count-pictures.js';
+import { carriedPictures, mediaTypeOf } from '../../../project/load/message-pictures.js';
+import type { Io } from '../../io/io.js';
+import { kilobytes } from '../../output/tables.js';
 
 import {
   filesArgument,
@@ -12,8 +12,8 @@ import {
   readdressFiles,
   reportRemote,
   type ImagesOptions,
-} from '../output/readdress-files.js';
-import { command, whole, type Told } from '../io/command.js';
+} from '../../output/readdress-files.js';
+import { command, whole, type Told } from '../../io/command.js';
 
 const options = {
   ...filesOptions,

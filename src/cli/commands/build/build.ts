@@ -1,15 +1,15 @@
 import { join, resolve } from 'node:path';
-import { exitCodeOf, type Finding } from '../../core/findings/finding.js';
-import { buildMessages, type BuildResult } from '../../project/build/build.js';
-import type { BuildRequest, PackRequest } from '../../project/build/outcome.js';
-import { writeBuildRecord } from '../../project/build/build-record.js';
-import { loadConfig } from '../../project/config/config.js';
-import { refreshEditorFiles } from '../../project/new/editor-files.js';
-import type { Io } from '../io/io.js';
-import { noProgress } from '../io/progress.js';
-import { countFindings, printFindings } from '../output/print-findings.js';
-import { describeFailures, describeOutcomes } from '../output/outcomes.js';
-import { command, flag, text, texts, words, type CommonOptions, type Told } from '../io/command.js';
+import { exitCodeOf, type Finding } from '../../../core/findings/finding.js';
+import { buildMessages, type BuildResult } from '../../../project/build/build.js';
+import type { BuildRequest, PackRequest } from '../../../project/build/outcome.js';
+import { writeBuildRecord } from '../../../project/build/build-record.js';
+import { loadConfig } from '../../../project/config/config.js';
+import { refreshEditorFiles } from '../../../project/new/editor-files.js';
+import type { Io } from '../../io/io.js';
+import { noProgress } from '../../io/progress.js';
+import { countFindings, printFindings } from '../../output/print-findings.js';
+import { describeFailures, describeOutcomes } from '../../output/outcomes.js';
+import { command, flag, text, texts, words, type CommonOptions, type Told } from '../../io/command.js';
 
 /** What `build` and `pack` have in common. */
 export const messagesArgument = words('[message...]', 'names of messages; all where none is given');

@@ -1,5 +1,5 @@
-import { packageShapes } from '../../core/dialects/package-shapes.js';
-import { command, oneOf } from '../io/command.js';
+import { packageShapes } from '../../../core/dialects/package-shapes.js';
+import { command, oneOf } from '../../io/command.js';
 import { buildOptions, buildTask, messagesArgument } from './build.js';
 
 /** `pack`. */

@@ -1,17 +1,17 @@
 import { relative } from 'node:path';
-import { isError, severityOf } from '../../core/findings/finding.js';
-import { buildMessages, type BuildResult } from '../../project/build/build.js';
-import type { BuildRequest } from '../../project/build/outcome.js';
-import { writeBuildRecord } from '../../project/build/build-record.js';
-import { loadConfig } from '../../project/config/config.js';
-import { refreshEditorFiles } from '../../project/new/editor-files.js';
-import { messageFiles } from '../../project/load/load-message.js';
-import { messageNameOf, type MessageInputs } from '../../project/build/visit-messages.js';
-import { concernsAll, watchProject } from '../../project/watch/watch-project.js';
-import { describeFailures } from '../output/outcomes.js';
-import type { Io } from '../io/io.js';
-import { countFindings, printFindings } from '../output/print-findings.js';
-import type { CommonOptions } from '../io/command.js';
+import { isError, severityOf } from '../../../core/findings/finding.js';
+import { buildMessages, type BuildResult } from '../../../project/build/build.js';
+import type { BuildRequest } from '../../../project/build/outcome.js';
+import { writeBuildRecord } from '../../../project/build/build-record.js';
+import { loadConfig } from '../../../project/config/config.js';
+import { refreshEditorFiles } from '../../../project/new/editor-files.js';
+import { messageFiles } from '../../../project/load/load-message.js';
+import { messageNameOf, type MessageInputs } from '../../../project/build/visit-messages.js';
+import { concernsAll, watchProject } from '../../../project/watch/watch-project.js';
+import { describeFailures } from '../../output/outcomes.js';
+import type { Io } from '../../io/io.js';
+import { countFindings, printFindings } from '../../output/print-findings.js';
+import type { CommonOptions } from '../../io/command.js';
 
 /**
  * `build --watch`, after the first build: rebuilds what a change touches, until the process is stopped. A broken state on

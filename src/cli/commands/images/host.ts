@@ -1,17 +1,17 @@
-import { projectFolderOf } from '../../project/files/project-folder.js';
+import { projectFolderOf } from '../../../project/files/project-folder.js';
 import { resolve } from 'node:path';
-import { adviceForName, exitCodeOf, finding, isError, type Finding } from '../../core/findings/finding.js';
-import { shownWidths } from '../../core/pictures/shown-widths.js';
-import { nearestName } from '../../core/text/nearest.js';
-import { countPictures } from '../../pictures/count-pictures.js';
-import { hostPictures, type Hosting, type UploadMemory } from '../../pictures/host-pictures.js';
-import { folderAddress } from '../../pictures/web-address.js';
-import { loadConfig } from '../../project/config/config.js';
-import { resolveHosting } from '../../project/config/config-images.js';
-import { digestOf } from '../../project/files/digest.js';
-import { carriedPictures, mediaTypeOf } from '../../project/load/message-pictures.js';
-import { uploadMemory } from '../../project/build/upload-record.js';
-import { writeWhole } from '../../project/files/write-file.js';
+import { adviceForName, exitCodeOf, finding, isError, type Finding } from '../../../core/findings/finding.js';
+import { shownWidths } from '../../../core/pictures/shown-widths.js';
+import { nearestName } from '../../../core/text/nearest.js';
+import { countPictures } from '../../../pictures/count-pictures.js';
+import { hostPictures, type Hosting, type UploadMemory } from '../../../pictures/host-pictures.js';
+import { folderAddress } from '../../../pictures/web-address.js';
+import { loadConfig } from '../../../project/config/config.js';
+import { resolveHosting } from '../../../project/config/config-images.js';
+import { digestOf } from '../../../project/files/digest.js';
+import { carriedPictures, mediaTypeOf } from '../../../project/load/message-pictures.js';
+import { uploadMemory } from '../../../project/build/upload-record.js';
+import { writeWhole } from '../../../project/files/write-file.js';
 import {
   filesArgument,
   filesOptions,
@@ -19,10 +19,10 @@ import {
   reportRemote,
   secondsRange,
   type ImagesOptions,
-} from '../output/readdress-files.js';
-import { command, oneOfOr, text, wholeOr, type Told } from '../io/command.js';
-import type { Io } from '../io/io.js';
-import { printFindings } from '../output/print-findings.js';
+} from '../../output/readdress-files.js';
+import { command, oneOfOr, text, wholeOr, type Told } from '../../io/command.js';
+import type { Io } from '../../io/io.js';
+import { printFindings } from '../../output/print-findings.js';
 
 const options = {
   ...filesOptions,

@@ -1,8 +1,8 @@
-import { group } from '../io/command.js';
-import { embed } from './images-embed.js';
-import { fetchPictures } from './images-fetch.js';
-import { host } from './images-host.js';
-import { shrink } from './images-shrink.js';
+import { group } from '../../io/command.js';
+import { embed } from './embed.js';
+import { fetchPictures } from './fetch.js';
+import { host } from './host.js';
+import { shrink } from './shrink.js';
 
 /** `images`. */
 export const images = group({

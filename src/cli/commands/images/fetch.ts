@@ -1,8 +1,8 @@
 import { join, relative, resolve } from 'node:path';
-import { finding, type Place } from '../../core/findings/finding.js';
-import { PictureFetcher, nameOfAddress, type FetchProblem } from '../../pictures/fetch-picture.js';
-import { nameOf } from '../../project/load/message-pictures.js';
-import { writeWhole } from '../../project/files/write-file.js';
+import { finding, type Place } from '../../../core/findings/finding.js';
+import { PictureFetcher, nameOfAddress, type FetchProblem } from '../../../pictures/fetch-picture.js';
+import { nameOf } from '../../../project/load/message-pictures.js';
+import { writeWhole } from '../../../project/files/write-file.js';
 import {
   filesArgument,
   filesOptions,
@@ -11,10 +11,10 @@ import {
   readdressFiles,
   secondsRange,
   type ImagesOptions,
-} from '../output/readdress-files.js';
-import { command, flag, text, wholeOr, type Told } from '../io/command.js';
-import type { Io } from '../io/io.js';
-import { kilobytes } from '../output/tables.js';
+} from '../../output/readdress-files.js';
+import { command, flag, text, wholeOr, type Told } from '../../io/command.js';
+import type { Io } from '../../io/io.js';
+import { kilobytes } from '../../output/tables.js';
 
 /** Pictures on the web are brought up to this size, in KB. */
 const MOST_KB_FETCHED = 5120;

@@ -1,10 +1,10 @@
 import { join, resolve } from 'node:path';
-import { shownWidths } from '../../core/pictures/shown-widths.js';
-import { countPictures } from '../../pictures/count-pictures.js';
-import { carriedPictures, titleOf, type CarriedPicture } from '../../project/load/message-pictures.js';
-import { writeWhole } from '../../project/files/write-file.js';
-import type { Io } from '../io/io.js';
-import { kilobytes, printTable } from '../output/tables.js';
+import { shownWidths } from '../../../core/pictures/shown-widths.js';
+import { countPictures } from '../../../pictures/count-pictures.js';
+import { carriedPictures, titleOf, type CarriedPicture } from '../../../project/load/message-pictures.js';
+import { writeWhole } from '../../../project/files/write-file.js';
+import type { Io } from '../../io/io.js';
+import { kilobytes, printTable } from '../../output/tables.js';
 
 import {
   filesArgument,
@@ -14,8 +14,8 @@ import {
   readdressFiles,
   reportRemote,
   type ImagesOptions,
-} from '../output/readdress-files.js';
-import { command, text, whole, type Told } from '../io/command.js';
+} from '../../output/readdress-files.js';
+import { command, text, whole, type Told } from '../../io/command.js';
 
 const options = {
   ...filesOptions,
