@@ -214,7 +214,7 @@ function sum(value: BuildValue, each: string | null, context: FilterContext): Bu
 function markdown(value: BuildValue, _: string | null, context: FilterContext): BuildValue | undefined {
   const text = textOf(value);
   if (text === null) return refuse(value, 'a text', context);
-  const html = markdownToHtml(text, false);
+  const html = markdownToHtml(text, { html: false });
   // A single paragraph comes without its tags, so that it can stand in one of the author's.
   const lone = /^<p>((?:(?!<p>)[\s\S])*)<\/p>$/.exec(html);
   return asHtml(lone?.[1] ?? html);

@@ -5,7 +5,7 @@ import type { Span } from '../text/span.js';
 import { buildDelimiters, findTags, neutralDelimiters, sentinel, splitAtSentinels } from './tags.js';
 
 /** CommonMark, with tables, as they are common in notices. */
-function parser(html: boolean): ReturnType<typeof MarkdownIt> {
+function parser({ html }: { readonly html: boolean }): ReturnType<typeof MarkdownIt> {
   const markdown = new MarkdownIt('commonmark', { html }).enable('table');
   // Addresses are encoded as the standard says, but template tags in them stay what they are.
   const plain = new MarkdownIt('commonmark');
@@ -25,8 +25,8 @@ function aroundTags(text: string, change: (text: string) => string): string {
  * Markdown (CommonMark 0.31) as HTML. Template tags that stand as sentinels are kept.
  * @param html whether HTML in the text is taken as HTML; otherwise it is escaped
  */
-export function markdownToHtml(text: string, html: boolean): string {
-  return parser(html).render(text).trim();
+export function markdownToHtml(text: string, options: { readonly html: boolean }): string {
+  return parser(options).render(text).trim();
 }
 
 /**
@@ -44,7 +44,7 @@ export function markdownBody(source: SourceText, span: Span): MappedText {
     position = tag.end;
   });
   hidden.push(text.slice(position));
-  const markdown = parser(true);
+  const markdown = parser({ html: true });
   const environment = {};
   const lines = lineStarts(hidden.join(''));
   const placed = new Placer(source, span, tags);

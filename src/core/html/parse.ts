@@ -30,9 +30,13 @@ const namespaces: ReadonlyMap<string, Namespace> = new Map([
  * Parses HTML as the standard says (so as a browser does), from any input: there is no failure.
  * The only file that knows the borrowed parser; its offsets are half-open spans like ours.
  * @param delimiters of the template tags to hide from the parser
- * @param templates whether the content of `<template>` counts as its children; to a browser it is a tree of its own
+ * @param templates whether the content of `<template>` counts as its children, or is a tree of its own as to a browser
  */
-export function parseHtml(source: SourceText, delimiters: readonly TagDelimiters[], templates = false): ParsedDoc {
+export function parseHtml(
+  source: SourceText,
+  delimiters: readonly TagDelimiters[],
+  templates: 'within' | 'apart' = 'apart',
+): ParsedDoc {
   const tags = findTags(source.text, delimiters);
   const errors: ParseError[] = [];
   const masked = maskTags(source.text, tags);
@@ -42,7 +46,7 @@ export function parseHtml(source: SourceText, delimiters: readonly TagDelimiters
     onParseError: (error: ParserError) =>
       errors.push({ code: error.code, span: { start: error.startOffset, end: error.endOffset } }),
   });
-  return { doc: { ...convertDocument(source, tags, document, templates), masked, delimiters }, errors };
+  return { doc: { ...convertDocument(source, tags, document, templates === 'within'), masked, delimiters }, errors };
 }
 
 interface MutableElement {

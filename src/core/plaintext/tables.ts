@@ -34,11 +34,11 @@ export function readDataTable(table: ElementNode, reader: TableReader): DataTabl
   const rows = shownRows(table, reader);
   if (!hasHeaders) {
     if (inner.some((element) => notInCells.has(element.tag))) return null;
-    const tried = readLines(rows, reader, false);
+    const tried = readLines(rows, reader, { withLinks: false });
     if (!holdsAmounts(tried) && (isLayout || !isPlainGrid(tried))) return null;
   }
   const caption = inner.find((element) => element.tag === 'caption' && isSeen(element, reader)) ?? null;
-  return { caption, lines: readLines(rows, reader, true) };
+  return { caption, lines: readLines(rows, reader, { withLinks: true }) };
 }
 
 /** The elements in a table; null where one of them is a table itself. */
@@ -103,7 +103,11 @@ function shownRows(table: ElementNode, reader: TableReader): (ElementNode | stri
 }
 
 /** Puts cells into columns, as the HTML standard says (4.9.12): what spans rows keeps its columns in those below. */
-function readLines(rows: readonly (ElementNode | string)[], reader: TableReader, withLinks: boolean): DataLine[] {
+function readLines(
+  rows: readonly (ElementNode | string)[],
+  reader: TableReader,
+  { withLinks }: { readonly withLinks: boolean },
+): DataLine[] {
   /** How many rows below each column is still taken. */
   const taken: number[] = [];
   return rows.map((row) => {

@@ -27,7 +27,7 @@ const DEEPEST = 100;
 
 /** Parses a source file, with the content of its `<template>`s in the tree, and reports where it is not well formed. */
 export function parseTemplate(source: SourceText, report: Report): { readonly doc: Doc; readonly isSound: boolean } {
-  const { doc, errors } = parseHtml(source, [neutralDelimiters, buildDelimiters], true);
+  const { doc, errors } = parseHtml(source, [neutralDelimiters, buildDelimiters], 'within');
   const problems = checkStructure(doc, errors);
   for (const item of problems) report(item);
   // Markup that is not closed moves everything behind it: what is said of that is no help.

@@ -88,7 +88,7 @@ export function parseMediaQueryList(text: string): CssNode | null {
 /** True where the value fits the property's grammar; null where the library does not know the property, or gives up. */
 export function matchesGrammar(property: string, value: string): boolean | null {
   if (!Object.hasOwn(dictionary, property)) return null;
-  const node = parseStrictly(value, 'value', true);
+  const node = parseStrictly(value, 'value', 'tree');
   if (node === null) return false;
   try {
     const { error, iterations } = lexer.matchProperty(property, node as never) as unknown as GrammarMatch;
@@ -111,7 +111,7 @@ const MOST_ITERATIONS = 15_000;
  * The one place where the library parses. It throws for most of what it cannot read and tells of the rest, and so do
  * its own slips on odd input: whatever it throws means that the text is not valid.
  */
-function parseStrictly(text: string, context: string, keepTree = false): CssNode | null {
+function parseStrictly(text: string, context: string, shape: 'plain' | 'tree' = 'plain'): CssNode | null {
   if (isTooDeep(text)) return null;
   let failed = false;
   try {
@@ -123,7 +123,7 @@ function parseStrictly(text: string, context: string, keepTree = false): CssNode
       },
     });
     if (failed) return null;
-    return keepTree ? (tree as never) : toPlainObject(tree);
+    return shape === 'tree' ? (tree as never) : toPlainObject(tree);
   } catch {
     return null;
   }

@@ -30,7 +30,7 @@ export function parseStyleSheet(input: CssInput, report: Report): CssItem[] {
  * declaration without a property.
  */
 export function parseDeclarationList(input: CssInput, report: Report): Declaration[] {
-  const items = new CssReader(input, report).blockContents(true);
+  const items = new CssReader(input, report).blockContents('attribute');
   return items.filter((item): item is Declaration => item.kind === 'declaration');
 }
 
@@ -64,21 +64,21 @@ class CssReader {
     for (let token = this.peek(); token !== null; token = this.peek()) {
       if (this.skips(token) || token.type === t.cdo || token.type === t.cdc) this.#index += 1;
       else if (token.type === t.atKeyword) items.push(this.atRule(false));
-      else pushIfPresent(items, this.qualifiedRule(false));
+      else pushIfPresent(items, this.qualifiedRule('top'));
     }
     return items;
   }
 
   /** Up to the closing brace of the block, which is left to the caller. */
-  blockContents(topLevel: boolean): CssItem[] {
+  blockContents(of: 'attribute' | 'rule'): CssItem[] {
     const items: CssItem[] = [];
     for (let token = this.peek(); token !== null; token = this.peek()) {
-      if (token.type === t.closeCurly && !topLevel) break;
+      if (token.type === t.closeCurly && of === 'rule') break;
       if (this.skips(token) || token.type === t.semicolon) this.#index += 1;
       else if (token.type === t.atKeyword) items.push(this.atRule(true));
       else {
         const declaration = this.declaration();
-        if (declaration !== 'broken') pushIfPresent(items, declaration ?? this.nestedRule(topLevel));
+        if (declaration !== 'broken') pushIfPresent(items, declaration ?? this.nestedRule(of));
       }
     }
     return items;
@@ -121,8 +121,8 @@ class CssReader {
     };
   }
 
-  private nestedRule(inStyleAttribute: boolean): CssItem | null {
-    return inStyleAttribute ? this.badDeclaration() : this.qualifiedRule(true);
+  private nestedRule(of: 'attribute' | 'rule'): CssItem | null {
+    return of === 'attribute' ? this.badDeclaration() : this.qualifiedRule('nested');
   }
 
   private badDeclaration(): Declaration | null {
@@ -139,7 +139,7 @@ class CssReader {
     return null;
   }
 
-  private qualifiedRule(nested: boolean): RawRule | null {
+  private qualifiedRule(place: 'top' | 'nested'): RawRule | null {
     const start = this.peek()?.start ?? this.span.end;
     let end = start;
     for (let token = this.peek(); token !== null; token = this.peek()) {
@@ -148,14 +148,14 @@ class CssReader {
         const items = this.block({ type: token.type, start, end: token.end });
         return { kind: 'rule', prelude, items, place: this.place(start, this.lastEnd()) };
       }
-      const endsNested = nested && (token.type === t.semicolon || token.type === t.closeCurly);
+      const endsNested = place === 'nested' && (token.type === t.semicolon || token.type === t.closeCurly);
       if (endsNested) break;
       if (token.type === t.closeCurly) {
         this.report(finding('css-syntax', this.place(token.start, token.end), { detail: cssDetail.closesNothing }));
       }
       end = this.preludeValue();
     }
-    const detail = nested ? cssDetail.neither : 'a rule without a block in braces';
+    const detail = place === 'nested' ? cssDetail.neither : cssDetail.noBlock;
     this.report(finding('css-syntax', this.place(start, end), { detail }));
     return null;
   }
@@ -169,7 +169,7 @@ class CssReader {
     }
     this.#index += 1;
     this.#depth += 1;
-    const items = this.blockContents(false);
+    const items = this.blockContents('rule');
     this.#depth -= 1;
     this.close(opener);
     return items;

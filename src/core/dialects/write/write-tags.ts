@@ -190,7 +190,7 @@ class BlockWriter {
         quote: this.task.quote,
         raw,
         asBlocks: (condition, yes, no) => {
-          const opened = this.open(condition, true);
+          const opened = this.open(condition, { hasMore: true });
           if (opened.otherwise === null) throw new Loss(losses.otherwise);
           this.rewritten();
           const value = condition.kind === 'not' ? condition.value : condition;
@@ -233,7 +233,7 @@ class BlockWriter {
       const chained: string | null = current === null ? null : this.elseIf(condition);
       let text = chained ?? '';
       if (chained === null) {
-        const opened = this.open(condition, hasMore);
+        const opened = this.open(condition, { hasMore });
         if (current !== null) {
           if (current.otherwise === null) throw new Loss(losses.elseIf);
           this.rewritten();
@@ -288,7 +288,7 @@ class BlockWriter {
   }
 
   /** Opens a block on a condition: by itself, turned round, or as several blocks one within the other. */
-  private open(condition: Expression, hasMore: boolean): Opened {
+  private open(condition: Expression, { hasMore }: { readonly hasMore: boolean }): Opened {
     this.checkLoops(condition);
     const forms: (() => Opened)[] = [() => this.opened('if', condition)];
     if (condition.kind === 'not') {
@@ -332,7 +332,7 @@ class BlockWriter {
   }
 
   private nested(parts: readonly Expression[]): Opened {
-    const opened = parts.map((part) => this.open(part, false));
+    const opened = parts.map((part) => this.open(part, { hasMore: false }));
     this.rewritten();
     return {
       open: opened.map(({ open }) => open).join(''),

@@ -7,6 +7,7 @@ export const cssDetail = {
   declarationParts: 'a declaration needs a property, a colon and a value',
   closesNothing: 'this "}" closes nothing',
   neither: 'neither a declaration (property: value) nor a rule',
+  noBlock: 'a rule without a block in braces',
   nestedDeep: (most: number): string => `blocks are nested more than ${most} deep`,
   blockUnclosed: 'its "{" is never closed',
   valueUnclosed: 'a string or address in this value does not end',

@@ -98,7 +98,7 @@ function emitContent(box: Box, room: Room, isFlexItem: boolean): Content {
     case 'grid':
       return { ...bare, text: null, lines: null, nodes: emitGrid(box, room) };
     case 'picture':
-      return { ...bare, text: null, nodes: [emitPicture(box, room, true)] };
+      return { ...bare, text: null, nodes: [emitPicture(box, room, 'block')] };
     case 'native':
     case 'comment':
       return emitFlow([box], box, room, () => ({ top: false, bottom: false }));

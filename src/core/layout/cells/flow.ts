@@ -287,7 +287,7 @@ function emitItem(box: Box, room: Room): Emitted {
   const bare = (...nodes: OutNode[]): Emitted => ({ nodes, lines: null });
   switch (box.kind) {
     case 'picture':
-      return bare(emitPicture(box, room, true));
+      return bare(emitPicture(box, room, 'block'));
     case 'native':
       return bare(hideWithBox(emitNative(box, { ...room, text: null }, noSpace(room)), box, room));
     case 'row':

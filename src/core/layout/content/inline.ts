@@ -7,7 +7,7 @@ import { isConditionalComment } from '../../html/conditional-comment.js';
 import { isAuthored, isHidden, lengthIn, styleIn, type Box } from '../boxes/boxes.js';
 import { boxStyle } from '../boxes/box-style.js';
 import { forStates, passedAttributes, type EmitContext, type Room } from './room.js';
-import { emitPicture } from './picture.js';
+import { emitPicture, pictureRole } from './picture.js';
 import { element, type OutNode, type Style } from '../print/output.js';
 import { reportProblems } from './problems.js';
 import { roundShapeOf, withRoundShape } from '../print/round-link.js';
@@ -41,7 +41,7 @@ function emitInlineElement(indexed: IndexedElement, room: Room): OutNode[] {
   if (room.shownDisplay(indexed) === null) return [];
   if (node.tag === 'br' || node.tag === 'wbr') return [element(node.tag, {}, [], [])];
   if (node.tag === 'img')
-    return [emitPicture({ kind: 'picture', element: indexed, styles }, room, styles[0]?.get('display') === 'block')];
+    return [emitPicture({ kind: 'picture', element: indexed, styles }, room, pictureRole(styles[0]))];
   reportUnsupportedDisplay(indexed, styles, room);
   const text = styles.map(textStyleOf);
   const children = emitNodes(node.children, { ...room, text });

@@ -7,7 +7,7 @@ import { boxStyle, fourValues } from '../boxes/box-style.js';
 import { isConditionalComment } from '../../html/conditional-comment.js';
 import { isAuthored, lengthIn, styleIn, type NativeBox } from '../boxes/boxes.js';
 import { forStates, passedAttributes, type EmitContext, type Room } from './room.js';
-import { emitPicture } from './picture.js';
+import { emitPicture, pictureRole } from './picture.js';
 import { reportProblems } from './problems.js';
 import { element, type OutElement, type OutNode, type Style } from '../print/output.js';
 import { fullText, textDifference, textStyleOf, type TextStyle } from '../print/text-style.js';
@@ -133,7 +133,7 @@ function emitNativeNodes(nodes: readonly TreeNode[], room: Room, preserved: bool
     if (indexed.parent !== null && standsInRaw(indexed.parent))
       return [emitRawElement(indexed, room, (nodes, preserved) => emitNativeNodes(nodes, room, preserved))];
     if (node.tag === 'img')
-      return [emitPicture({ kind: 'picture', element: indexed, styles }, room, styles[0]?.get('display') === 'block')];
+      return [emitPicture({ kind: 'picture', element: indexed, styles }, room, pictureRole(styles[0]))];
     reportFlex(indexed, room);
     const box = { element: indexed, styles };
     const margin = (state: number): string => fourValues(sides.map((side) => lengthIn(box, state, `margin-${side}`)));

@@ -1,3 +1,4 @@
+import type { ComputedStyle } from '../../css/cascade/computed.js';
 import { finding } from '../../findings/finding.js';
 import { attribute } from '../../html/tree.js';
 import { formatNumber, pixelsOf, pixelsWithin } from '../../css/values/value.js';
@@ -14,12 +15,20 @@ import {
 } from './room.js';
 import { element, type OutElement, type Style } from '../print/output.js';
 
+/** What a picture is among what stands around it. */
+export type PictureRole = 'block' | 'inline';
+
+/** What a picture is by its own style on the desktop. */
+export function pictureRole(desktop: ComputedStyle | undefined): PictureRole {
+  return desktop?.get('display') === 'block' ? 'block' : 'inline';
+}
+
 /**
  * Emits a picture. Its `width` and `height` attributes say what it measures on the desktop, as the `word` engine
  * reads only them; its style says what the author wrote.
- * @param asBlock true where the picture is a block of its own
+ * @param as whether the picture is a block of its own, or stands in a line
  */
-export function emitPicture(box: PictureBox, room: Room, asBlock: boolean): OutElement {
+export function emitPicture(box: PictureBox, room: Room, as: PictureRole): OutElement {
   const { node } = box.element;
   const path = attribute(node, 'src') ?? '';
   if (path === '' && node.startTag !== null)
@@ -38,7 +47,7 @@ export function emitPicture(box: PictureBox, room: Room, asBlock: boolean): OutE
     element(
       'img',
       attributes,
-      forStates(room, (state) => pictureStyle(box, state, natural, asBlock)),
+      forStates(room, (state) => pictureStyle(box, state, natural, as)),
       [],
     ),
     box,
@@ -46,10 +55,10 @@ export function emitPicture(box: PictureBox, room: Room, asBlock: boolean): OutE
   );
 }
 
-function pictureStyle(box: PictureBox, state: number, natural: PictureSize | null, asBlock: boolean): Style {
+function pictureStyle(box: PictureBox, state: number, natural: PictureSize | null, as: PictureRole): Style {
   const style = styleIn(box, state);
   const result = new Map<string, string>();
-  if (asBlock) result.set('display', 'block');
+  if (as === 'block') result.set('display', 'block');
   else if (style.isAuthored('vertical-align')) result.set('vertical-align', style.get('vertical-align'));
   result.set('width', cssWidth(box, state, natural));
   if (style.get('max-width') !== 'none') result.set('max-width', style.get('max-width'));
@@ -59,18 +68,18 @@ function pictureStyle(box: PictureBox, state: number, natural: PictureSize | nul
     for (const [property, value] of boxStyle(box, state)) result.set(property, value);
     if (style.get('box-sizing') === 'border-box') result.set('box-sizing', 'border-box');
   }
-  const margin = pictureMargin(box, state, asBlock);
+  const margin = pictureMargin(box, state, as);
   if (margin !== null) result.set('margin', margin);
   if (!result.has('border')) result.set('border', '0');
   return result;
 }
 
 /** Above and below, a block's margins belong to the rows around it. */
-function pictureMargin(box: PictureBox, state: number, asBlock: boolean): string | null {
+function pictureMargin(box: PictureBox, state: number, as: PictureRole): string | null {
   const style = styleIn(box, state);
   const side = (name: string): string =>
     style.get(name) === 'auto' ? 'auto' : `${formatNumber(lengthIn(box, state, name), 2)}px`;
-  const [top, bottom] = asBlock ? ['0px', '0px'] : [side('margin-top'), side('margin-bottom')];
+  const [top, bottom] = as === 'block' ? ['0px', '0px'] : [side('margin-top'), side('margin-bottom')];
   const values = [top, side('margin-right'), bottom, side('margin-left')];
   const matters = box.styles.some((candidate) =>
     ['margin-top', 'margin-right', 'margin-bottom', 'margin-left'].some((name) => candidate.get(name) !== '0px'),
