@@ -23,7 +23,7 @@ export function printFindings(findings: readonly Finding[], io: Io, color: boole
   const paint: Paint = color
     ? (text, emphasis) => styleText(colors[emphasis], text, { validateStream: false })
     : plainPaint;
-  const nameOf = (name: string): string => (isAbsolute(name) ? io.shown(name) : name);
+  const nameOf = (name: string): string => (isAbsolute(name) ? shorter(io.shown(name), name) : name);
   for (const item of findings.slice(0, MOST_PRINTED)) {
     // Files are known by their full paths, and shown from the folder that the user is in.
     const data = Object.fromEntries(Object.entries(item.data).map(([key, value]) => [key, nameOf(value)]));
@@ -31,6 +31,11 @@ export function printFindings(findings: readonly Finding[], io: Io, color: boole
   }
   const more = findings.slice(MOST_PRINTED);
   if (more.length > 0) io.err(`… and ${countFindings(more)} more.\n\n`);
+}
+
+/** A file far from the folder that the user is in is better known by its full path. */
+function shorter(near: string, full: string): string {
+  return near.length < full.length ? near : full;
 }
 
 /** "2 errors, 1 warning". */

@@ -119,8 +119,8 @@ function reportUnknown(path: PathExpression, context: Evaluation, needed: boolea
   }
   const advice =
     nearest === null && (context.fields.has(name) || /^(?:link|date)$/.test(name))
-      ? `It is known only when the platform sends: write the merge tag @{${path.segments.join('.')}}.`
-      : adviceForName(nearest, known, 'Name a data file: <meta name="data" content="../data/tools.yaml">.');
+      ? valueAdvice.knownWhenSent(path.segments.join('.'))
+      : adviceForName(nearest, known, valueAdvice.nameDataFile);
   context.report(finding('unknown-build-value', place, { name, advice }));
 }
 
@@ -135,7 +135,7 @@ function reportMember(
   const owner = path.segments.slice(0, index).join('.');
   const place = { source: context.source, span: path.span };
   if (!isRecord(value)) {
-    const advice = isList(value) ? `Loop over it: <template each="item of ${owner}">.` : valueAdvice.nameValue;
+    const advice = isList(value) ? valueAdvice.loopOverIt(owner) : valueAdvice.nameValue;
     context.report(finding('build-value-plain', place, { owner, found: describeValue(value), name, advice }));
     return;
   }
@@ -144,7 +144,7 @@ function reportMember(
   context.report(
     finding('unknown-build-value', place, {
       name: `${owner}.${name}`,
-      advice: `${advice} Where it may be missing, write ?? and what stands instead.`,
+      advice: valueAdvice.mayBeMissing(advice),
     }),
   );
 }

@@ -60,6 +60,6 @@ function checkConditions(rules: readonly StyleRule[], report: Report): void {
     const invalid = invalidMedia(text);
     if (invalid === null) continue;
     const hint = invalid.nearest === null ? '' : `; did you mean "${invalid.nearest}"?`;
-    report(finding('css-ignored', place, { detail: cssDetail.queryNeverHolds(text, invalid.detail, hint) }));
+    report(finding('css-ignored', place, { detail: cssDetail.queryNeverHolds(invalid.query, invalid.detail, hint) }));
   }
 }

@@ -208,7 +208,7 @@ function conditionProblem(condition: Condition): Finding | null {
   const invalid = condition.kind === 'media' ? invalidMedia(condition.text) : null;
   if (invalid !== null) {
     const advice = invalid.nearest === null ? layoutAdvice.mediaQuery : `Write @media ${invalid.nearest}.`;
-    return finding('media-query-invalid', condition.place, { query: condition.text, detail: invalid.detail, advice });
+    return finding('media-query-invalid', condition.place, { query: invalid.query, detail: invalid.detail, advice });
   }
   if (readCondition(condition) !== null) return null;
   return finding('css-condition-unsupported', condition.place, { condition: `@${condition.kind} ${condition.text}` });

@@ -1,3 +1,4 @@
+import { templateAdvice } from '../findings/wording/templates.js';
 import { finding, watched, type Place } from '../findings/finding.js';
 import { findTags, neutralDelimiters, sentinel, splitAtSentinels } from '../html/tags.js';
 import { MappedText, type Origin, type Piece } from '../text/mapped-text.js';
@@ -265,7 +266,7 @@ class Expander {
     if (text === null) {
       const advice = isList(value)
         ? 'Loop over it with <template each="item of …">, or put its items together: | join ", ".'
-        : `Print one of its values: ${isRecord(value) ? [...value.keys()].slice(0, 5).join(', ') : ''}.`;
+        : templateAdvice.printOne(isRecord(value) ? [...value.keys()].slice(0, 5) : []);
       this.report('build-value-kind', { source: frame.source, span }, { found: describeValue(value), advice });
     }
     return text;

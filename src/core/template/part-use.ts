@@ -16,7 +16,7 @@ export function checkPartUse(node: PartNode, part: Part, place: Place, report: R
 export function reportUnknownPart(tag: string, known: readonly string[], place: Place, report: Report): void {
   const nearest = nearestName(tag, known);
   const others = known.length > 0 ? ` Known are: ${known.map((name) => `<${name}>`).join(', ')}.` : '';
-  const advice = nearest === null ? `Write it into parts/${tag}.html.${others}` : `Did you mean <${nearest}>?`;
+  const advice = nearest === null ? templateAdvice.writePart(tag, others) : `Did you mean <${nearest}>?`;
   report(finding('unknown-part', place, { tag, advice }));
 }
 

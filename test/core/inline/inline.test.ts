@@ -337,3 +337,20 @@ describe('bounds', () => {
     }
   });
 });
+
+test.each([
+  [
+    'max-width: 600px, print',
+    'the media query "max-width: 600px" never holds: it cannot be read; did you mean "(max-width: 600px)"?',
+  ],
+  [
+    'print, (max-widht: 9px)',
+    'the media query "(max-widht: 9px)" never holds: there is no feature "max-widht"; did you mean "(max-width: 9px)"?',
+  ],
+  ['print, screen and (max-width: 9px)', null],
+  ['print,', null],
+])('of the list %s the query that never holds is named', (list, expected) => {
+  const findings: Finding[] = [];
+  inlineText(`<style>@media ${list}{p{color:red}}</style><p>x</p>`, { findings });
+  expect(findings.map(({ data }) => data['detail'])).toEqual(expected === null ? [] : [expected]);
+});

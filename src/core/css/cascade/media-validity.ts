@@ -19,8 +19,10 @@ const knownFeatures: readonly string[] = [
   ...[...features].flatMap((name) => [`min-${name}`, `max-${name}`]),
 ];
 
-/** A media query list that no browser takes as it is meant. */
+/** A media query that no browser takes as it is meant. */
 export interface InvalidMedia {
+  /** The query, of the list that it stands in. */
+  readonly query: string;
   /** What is wrong with it, to stand behind "because". */
   readonly detail: string;
   /** The nearest right spelling; null where none is near. */
@@ -28,19 +30,28 @@ export interface InvalidMedia {
 }
 
 /**
- * What is wrong with a media query list: null for one that is valid. A list that cannot be read, or that asks for a feature
- * that does not exist, never holds (Media Queries Level 4, 3.2).
+ * The first query of a media query list that is wrong; null where all are valid. One that cannot be read, or that asks for a
+ * feature that does not exist, never holds, whatever the others of its list do (Media Queries Level 4, 3.2).
  */
-export function invalidMedia(text: string): InvalidMedia | null {
-  if (text.trim() === '') return null;
-  const tree = readStrictly(text);
-  if (tree === null) return { detail: cssDetail.unreadableQuery, nearest: repaired(text) };
+export function invalidMedia(list: string): InvalidMedia | null {
+  if (list.trim() === '') return null;
+  for (const query of splitValue(list, ',')) {
+    const invalid = invalidQuery(query.trim());
+    if (invalid !== null) return invalid;
+  }
+  return null;
+}
+
+function invalidQuery(query: string): InvalidMedia | null {
+  const tree = readStrictly(query);
+  if (tree === null) return { query, detail: cssDetail.unreadableQuery, nearest: repaired(query) };
   const unknown = featuresIn(tree).find((name) => !isKnown(name));
   if (unknown === undefined) return null;
   const nearest = nearestName(unknown, knownFeatures);
   return {
+    query,
     detail: cssDetail.noFeature(unknown),
-    nearest: nearest === null ? null : text.trim().replace(unknown, nearest),
+    nearest: nearest === null ? null : query.replace(unknown, nearest),
   };
 }
 

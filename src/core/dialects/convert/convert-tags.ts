@@ -1,3 +1,4 @@
+import { conversionNote } from '../../findings/wording/conversions.js';
 import { dialectAdvice } from '../../findings/wording/dialects.js';
 import { finding, isError, reasonOf, type Finding, type Report } from '../../findings/finding.js';
 import { parseHtml } from '../../html/parse.js';
@@ -157,7 +158,7 @@ function namesByRule(tag: MergeTag, to: Dialect, recipients: ReadonlySet<string>
   if (to.verbatim || to.fieldCase === 'as-is') return [];
   return recipientFields([tag])
     .filter((name) => recipients.has(name) && !Object.hasOwn(to.fieldNames, name))
-    .map((name) => `${name} is called ${platformFieldName(to, name)} by rule`);
+    .map((name) => conversionNote.calledByRule(name, platformFieldName(to, name)));
 }
 
 /** The first names of the paths in tags that are neither system values nor items of loops. */

@@ -1,3 +1,4 @@
+import { conversionNote } from '../../findings/wording/conversions.js';
 import { parseHtml } from '../../html/parse.js';
 import { attribute, elementsOf, firstElement, textContent, type Doc, type ElementNode } from '../../html/tree.js';
 import type { SourceText } from '../../text/source-text.js';
@@ -119,7 +120,7 @@ class HtmlFooter {
     const span = block.span ?? { start: 0, end: 0 };
     const cell = columns > 1 ? `<td colspan="${columns}">` : '<td>';
     const text = block.tag === 'tr' ? `<tr>${cell}${html}</td></tr>` : block.tag === 'li' ? `<li>${html}</li>` : html;
-    return { span, text, entry: { verdict: 'rewritten', message: 'the footer, by that of the target' } };
+    return { span, text, entry: { verdict: 'rewritten', message: conversionNote.footerReplaced } };
   }
 
   private added(html: string): SourceEdit {
@@ -216,7 +217,7 @@ function textEdits(source: SourceText, request: FooterRequest): SourceEdit[] {
     const entry =
       mode === 'strip'
         ? ({ verdict: 'removed', message: 'the footer' } as const)
-        : ({ verdict: 'rewritten', message: 'the footer, by that of the target' } as const);
+        : ({ verdict: 'rewritten', message: conversionNote.footerReplaced } as const);
     const span = { start: first.start, end: last.end };
     const outside = removed.filter((edit) => edit.span.end <= span.start || edit.span.start >= span.end);
     return [...outside, { span, text: mode === 'strip' ? '' : footer('text'), entry }];

@@ -146,8 +146,8 @@ function checkExpression(
     } else if (!fields.has(first)) {
       const known = [...fields.keys(), ...items];
       const advice = buildNames.has(first)
-        ? `It is known when the message is built: write \${${name}}.`
-        : `${adviceForName(nearestName(first, known), known, '')} Fields are declared under "fields:" in inscriba.yaml.`;
+        ? dialectAdvice.knownWhenBuilt(name)
+        : dialectAdvice.declareField(adviceForName(nearestName(first, known), known, ''));
       report(finding('unknown-field', place, { name: first, advice: advice.trim() }));
     }
   }

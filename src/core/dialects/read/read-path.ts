@@ -1,3 +1,4 @@
+import { conversionNote } from '../../findings/wording/conversions.js';
 import type { Span } from '../../text/span.js';
 import { neutralFieldName, type Dialect } from '../dialect.js';
 import type { Expression } from '../../expressions/expression.js';
@@ -105,7 +106,7 @@ class PathReader {
     if (owner === undefined) return this.path(segments, null);
     if (itemHas(owner.shape, first) === true) return this.path([owner.name, ...segments], null);
     if (this.context.isField(first) || this.context.isShown(first)) return this.path(segments, null);
-    return this.path([owner.name, ...segments], `${first} is taken for a field of the items of ${owner.list}`);
+    return this.path([owner.name, ...segments], conversionNote.takenForItemField(first, owner.list));
   }
 
   private ofNamedItem(text: string): ReadPath | null {

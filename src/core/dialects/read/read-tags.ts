@@ -1,3 +1,4 @@
+import { conversionNote } from '../../findings/wording/conversions.js';
 import { finding, type Report } from '../../findings/finding.js';
 import { findTags } from '../../html/tags.js';
 import type { SourceText } from '../../text/source-text.js';
@@ -356,12 +357,7 @@ class DialectReader {
       if (this.#evidence.printed.has(name)) return null;
       const isLoop =
         this.#evidence.itself.has(name) || this.#evidence.namesOwnFields(name, (word) => this.#data.fields.has(word));
-      this.note(
-        'assumed',
-        isLoop
-          ? `${name} is taken for a list: declare it under "fields:" in inscriba.yaml to be sure`
-          : `${name} is taken for a condition: declare it under "fields:" in inscriba.yaml to be sure`,
-      );
+      this.note('assumed', isLoop ? conversionNote.takenForList(name) : conversionNote.takenForCondition(name));
       return isLoop ? { fillings, path } : null;
     }
     return null;

@@ -1,3 +1,4 @@
+import { conversionNote } from '../../findings/wording/conversions.js';
 import { decodeHTML } from 'entities';
 
 /** A tag as it must have been meant, and the markup that had come into it. */
@@ -22,7 +23,7 @@ export function repairsOf(written: string, inAddress: boolean): RepairedTag[] {
   const markup = (written.match(MARKUP) ?? []).join('');
   const bare = markup === '' ? written : written.replace(MARKUP, '');
   const candidates: RepairedTag[] = [
-    { text: straight(written), markup: '', damage: 'its characters were written as HTML' },
+    { text: straight(written), markup: '', damage: conversionNote.writtenAsHtml },
     ...(markup === '' ? [] : [{ text: straight(bare), markup, damage: 'markup stood in it' }]),
     ...(inAddress ? [{ text: straight(percentDecoded(bare)), markup, damage: 'it was percent-encoded' }] : []),
   ];

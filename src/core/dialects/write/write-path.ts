@@ -1,3 +1,4 @@
+import { conversionNote } from '../../findings/wording/conversions.js';
 import { losses } from '../../findings/wording/losses.js';
 import { platformFieldName, type Counter, type Dialect } from '../dialect.js';
 import type { Expression } from '../../expressions/expression.js';
@@ -99,7 +100,7 @@ function outwardPath(scope: ItemScope, rest: readonly string[], context: Writing
     if (other.kind === 'item' && (itemHas(other.item.shape, first) === true || other.uses.has(first)))
       throw new Loss(losses.hiddenOuterField(first));
   const isField = data.fields.has(first) || fieldsInUse.has(first);
-  if (isField) context.assume(`an item without ${first} shows that of the recipient`);
+  if (isField) context.assume(conversionNote.showsRecipient(first));
   return rest.map((name) => written(name, dialect)).join('.');
 }
 

@@ -5,4 +5,6 @@ export const dialectAdvice = {
   leaveOut: 'Leave it out.',
   sayWithout: 'Say it without, or send it to a destination whose dialect can.',
   testField: 'Test a field, or compare it with a text or a number.',
+  knownWhenBuilt: (name: string): string => `It is known when the message is built: write \${${name}}.`,
+  declareField: (advice: string): string => `${advice} Fields are declared under "fields:" in inscriba.yaml.`,
 } as const;

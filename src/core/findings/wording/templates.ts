@@ -5,4 +5,6 @@ export const templateAdvice = {
   intoAttribute: 'Put it into the value of an attribute, in quotes.',
   noValues: 'It accepts no values.',
   noSlots: 'It has no named slots.',
+  printOne: (names: readonly string[]): string => `Print one of its values: ${names.join(', ')}.`,
+  writePart: (tag: string, others: string): string => `Write it into parts/${tag}.html.${others}`,
 } as const;

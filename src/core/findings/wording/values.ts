@@ -6,4 +6,8 @@ export const valueAdvice = {
   twoTexts: 'Write two texts: | replace "drill" "saw"',
   numberBehind: 'Write a number behind it.',
   withoutParameter: (name: string): string => `Write it without: | ${name}`,
+  knownWhenSent: (name: string): string => `It is known only when the platform sends: write the merge tag @{${name}}.`,
+  mayBeMissing: (advice: string): string => `${advice} Where it may be missing, write ?? and what stands instead.`,
+  nameDataFile: 'Name a data file: <meta name="data" content="../data/tools.yaml">.',
+  loopOverIt: (owner: string): string => `Loop over it: <template each="item of ${owner}">.`,
 } as const;
