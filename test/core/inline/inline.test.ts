@@ -341,11 +341,11 @@ describe('bounds', () => {
 test.each([
   [
     'max-width: 600px, print',
-    'the media query "max-width: 600px" never holds: it cannot be read; did you mean "(max-width: 600px)"?',
+    'the media query "max-width: 600px" never holds: it cannot be read; did you mean "(max-width: 600px), print"?',
   ],
   [
     'print, (max-widht: 9px)',
-    'the media query "(max-widht: 9px)" never holds: there is no feature "max-widht"; did you mean "(max-width: 9px)"?',
+    'the media query "(max-widht: 9px)" never holds: there is no feature "max-widht"; did you mean "print, (max-width: 9px)"?',
   ],
   ['print, screen and (max-width: 9px)', null],
   ['print,', null],

@@ -25,7 +25,7 @@ export interface InvalidMedia {
   readonly query: string;
   /** What is wrong with it, to stand behind "because". */
   readonly detail: string;
-  /** The nearest right spelling; null where none is near. */
+  /** The list with the nearest right spelling of it; null where none is near. */
   readonly nearest: string | null;
 }
 
@@ -37,7 +37,9 @@ export function invalidMedia(list: string): InvalidMedia | null {
   if (list.trim() === '') return null;
   for (const query of splitValue(list, ',')) {
     const invalid = invalidQuery(query.trim());
-    if (invalid !== null) return invalid;
+    if (invalid === null) continue;
+    const { nearest } = invalid;
+    return { ...invalid, nearest: nearest === null ? null : list.trim().replace(query.trim(), () => nearest) };
   }
   return null;
 }
