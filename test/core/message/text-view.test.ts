@@ -47,7 +47,7 @@ test.each([
   ['a background picture', '<div style="background:#eee url(a.png);padding:8px"><p>over it</p></div>'],
 ])('so it does for %s', (_, body) => {
   const page = `<!doctype html><html lang="en"><head><title>T</title></head><body>${body}</body></html>`;
-  const fields = new Map([['name', { sample: 'Ines', fallback: null }]]);
+  const fields = new Map([['name', { type: 'text' as const, sample: 'Ines', fallback: null }]]);
   const { value } = compile(page, {}, { fields });
   expect(value?.text).toBe(plainText(value?.html ?? '', { dialects: [neutralDialect] }).value);
   expect(value?.text).not.toBe('');
