@@ -4,7 +4,6 @@ import { countPictures } from '../../../pictures/count-pictures.js';
 import { carriedPictures, mediaTypeOf } from '../../../project/load/message-pictures.js';
 import type { Io } from '../../io/io.js';
 import { kilobytes } from '../../output/tables.js';
-
 import {
   filesArgument,
   filesOptions,

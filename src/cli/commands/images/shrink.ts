@@ -5,7 +5,6 @@ import { carriedPictures, titleOf, type CarriedPicture } from '../../../project/
 import { writeWhole } from '../../../project/files/write-file.js';
 import type { Io } from '../../io/io.js';
 import { kilobytes, printTable } from '../../output/tables.js';
-
 import {
   filesArgument,
   filesOptions,

@@ -3,7 +3,6 @@ import { shortPixels } from '../boxes/box-style.js';
 import { isPainted, needsCell } from '../boxes/boxes.js';
 import { desktopWidth, forStates, type EmitContext, type Emitted, type Room } from '../content/room.js';
 import { columnRoom } from './row-cells.js';
-
 import {
   element,
   hiddenFromWord,
