@@ -4,7 +4,7 @@ import { basename, extname, join, relative, resolve } from 'node:path';
 import { adoptedMessage, pictureAddresses } from '../../core/message/adopted-message.js';
 import { countPictures } from '../../pictures/count-pictures.js';
 import { exitCodeOf, finding, isError, type Finding } from '../../core/findings/finding.js';
-import { type Conversion } from '../../core/dialects/convert/convert-tags.js';
+import type { Conversion } from '../../core/dialects/convert/convert-tags.js';
 import { verdictCounts } from '../../core/dialects/convert/conversion-report.js';
 import { neutralDialect } from '../../core/dialects/dialect.js';
 import { slug } from '../../core/expressions/filters.js';

@@ -11,7 +11,7 @@ import {
 } from '../../core/dialects/convert/conversion-report.js';
 import { neutralDialect, platformFieldName, type Dialect } from '../../core/dialects/dialect.js';
 import { footerModes } from '../../core/dialects/convert/footer.js';
-import { type MergeField } from '../../core/dialects/model.js';
+import type { MergeField } from '../../core/dialects/model.js';
 import { tagRoles } from '../../core/dialects/tag-role.js';
 import { plainText } from '../../core/plaintext/plain-text.js';
 import { sampleRecipient } from '../../core/dialects/sample/fill-sample.js';

@@ -1,5 +1,5 @@
 import { selectorSetting } from '../css/syntax/tagged-values.js';
-import { type Declared } from '../css/cascade/cascade.js';
+import type { Declared } from '../css/cascade/cascade.js';
 import { indexElements, type ElementIndex } from '../css/selectors/element-index.js';
 import { collectRules, type StyleRule } from '../css/cascade/rules.js';
 import { finding, type Report } from '../findings/finding.js';
@@ -8,7 +8,7 @@ import { withoutFiller } from '../html/mask.js';
 import { findTags } from '../html/tags.js';
 import { writtenValue, type Doc } from '../html/tree.js';
 import { applyEdits, type Edit } from '../text/apply-edits.js';
-import { type InlineEntry } from './element-styles.js';
+import type { InlineEntry } from './element-styles.js';
 import { headEdits } from './head.js';
 import { legacyAttributesFor } from './legacy-attributes.js';
 import { planImportance, type Plan, type StyledElement } from './plan.js';

@@ -7,13 +7,13 @@ import {
   type Declared,
   type Match,
 } from '../css/cascade/cascade.js';
-import { type ElementIndex, type IndexedElement } from '../css/selectors/element-index.js';
-import { type StyleRule } from '../css/cascade/rules.js';
+import type { ElementIndex, IndexedElement } from '../css/selectors/element-index.js';
+import type { StyleRule } from '../css/cascade/rules.js';
 import type { Selector } from '../css/selectors/part.js';
 import type { Declaration } from '../css/syntax/css-items.js';
 import { finding, type Report } from '../findings/finding.js';
 import { findTags, holdsTag } from '../html/tags.js';
-import { type Doc } from '../html/tree.js';
+import type { Doc } from '../html/tree.js';
 import {
   composeStyle,
   outermostVariables,
@@ -23,7 +23,7 @@ import {
   type Variables,
 } from './element-styles.js';
 import { hasPresentationalHints } from './legacy-attributes.js';
-import { type StyledElement } from './plan.js';
+import type { StyledElement } from './plan.js';
 import type { Sheet } from '../css/cascade/sheets.js';
 import { checkSheets, reportOpen, readsStyle } from './report-sheets.js';
 

@@ -1,11 +1,11 @@
 import { cssDetail } from '../findings/wording/css.js';
-import { type Declared } from '../css/cascade/cascade.js';
+import type { Declared } from '../css/cascade/cascade.js';
 import { invalidMedia } from '../css/cascade/media-validity.js';
-import { type Condition, type StyleRule } from '../css/cascade/rules.js';
+import type { Condition, StyleRule } from '../css/cascade/rules.js';
 import type { Selector } from '../css/selectors/part.js';
 import { judgeValue } from '../css/values/validity.js';
 import { finding, type Report } from '../findings/finding.js';
-import { type CompositionContext } from './element-styles.js';
+import type { CompositionContext } from './element-styles.js';
 
 /** A selector that reads the style attribute cannot stay true once styles move there. */
 export function readsStyle(selector: Selector): boolean {

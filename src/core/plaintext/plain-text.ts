@@ -1,5 +1,5 @@
 import type { ComputedStyle } from '../css/cascade/computed.js';
-import { type ElementIndex, type IndexedElement } from '../css/selectors/element-index.js';
+import type { ElementIndex, IndexedElement } from '../css/selectors/element-index.js';
 import { attribute, pushChildren, type Doc, type ElementNode, type TreeNode } from '../html/tree.js';
 import { alignTable } from './data-table.js';
 import { printLines, type PlainLine } from './lines.js';

@@ -28,7 +28,7 @@ import {
   type BuildRecord,
   type BuildValue,
 } from '../expressions/values.js';
-import { type PageContent, type Expansion } from './expansion.js';
+import type { PageContent, Expansion } from './expansion.js';
 
 /** Expands a page: build values are filled in, loops unrolled, parts put in, and their styles into the head. */
 export function expandPage(page: Template, content: PageContent | null, expansion: Expansion): MappedText {

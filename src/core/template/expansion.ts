@@ -1,6 +1,6 @@
-import { type Report } from '../findings/finding.js';
+import type { Report } from '../findings/finding.js';
 import type { Part, Template } from './nodes.js';
-import { type BuildRecord } from '../expressions/values.js';
+import type { BuildRecord } from '../expressions/values.js';
 
 /** What a template is expanded with. */
 export interface Expansion {

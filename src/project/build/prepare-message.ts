@@ -10,7 +10,7 @@ import { readMessage, type MessageSource } from '../../core/message/read-message
 import { replaceSentinels } from '../../core/html/tags.js';
 import { tagsAsWritten } from '../../core/dialects/write/tag-texts.js';
 import { expandLine, expandPage, expandText } from '../../core/template/expand.js';
-import { type Expansion } from '../../core/template/expansion.js';
+import type { Expansion } from '../../core/template/expansion.js';
 import { slug } from '../../core/expressions/filters.js';
 import { textOf, type BuildRecord, type BuildValue } from '../../core/expressions/values.js';
 import type { Config, Destination } from '../config/config.js';

@@ -3,7 +3,7 @@ import { basename, join } from 'node:path';
 import { adviceForName, atOrigin, finding, isError, withoutRepeats, type Finding } from '../../core/findings/finding.js';
 import type { Dialect } from '../../core/dialects/dialect.js';
 import { nearestName } from '../../core/text/nearest.js';
-import { type Config, type Destination } from '../config/config.js';
+import type { Config, Destination } from '../config/config.js';
 import { dialectNames, loadDialect } from '../config/dialects.js';
 import { FileLog } from '../files/file-log.js';
 import { htmlNames, isPartName, loadMessage, messageFiles, type MessageFile } from '../load/load-message.js';

@@ -161,7 +161,6 @@ export const configSchema = needed(
 
 /** `inscriba.yaml` as it stands, with defaults applied. */
 export type RawConfig = Held<typeof configSchema>;
-export type RawField = NonNullable<Held<typeof field>>;
 export type RawDestination = NonNullable<Held<typeof destination>>;
 export type RawImages = NonNullable<Held<typeof images>>;
 export type RawMail = NonNullable<Held<typeof mail>>;

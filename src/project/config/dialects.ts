@@ -2,7 +2,7 @@ import { projectFolderOf } from '../files/project-folder.js';
 import { readdir } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Report } from '../../core/findings/finding.js';
-import { type Dialect } from '../../core/dialects/dialect.js';
+import type { Dialect } from '../../core/dialects/dialect.js';
 import { exists } from '../files/exists.js';
 import { readTextFile } from '../files/text-file.js';
 import { ownFile } from '../files/own-files.js';

@@ -1,5 +1,5 @@
 import { parseDeclarationList } from '../syntax/style-sheet.js';
-import { type CssInput, type Declaration } from '../syntax/css-items.js';
+import type { CssInput, Declaration } from '../syntax/css-items.js';
 import type { ElementIndex, IndexedElement } from '../selectors/element-index.js';
 import type { Condition, StyleRule } from './rules.js';
 import type { Selector } from '../selectors/part.js';

@@ -4,7 +4,7 @@ import type { SourceText } from '../../text/source-text.js';
 import type { Span } from '../../text/span.js';
 import { Scope } from '../selectors/scope.js';
 import { compileSelectorList } from '../selectors/selector.js';
-import { type Selector, type SelectorContext } from '../selectors/part.js';
+import type { Selector, SelectorContext } from '../selectors/part.js';
 import type { SelectorSetting } from '../syntax/tagged-values.js';
 import type { AtRule, CssItem, Declaration, RawRule } from '../syntax/css-items.js';
 

@@ -1,6 +1,6 @@
-import { type CssNode } from '../syntax/css-tree.js';
+import type { CssNode } from '../syntax/css-tree.js';
 import type { Matcher } from './element-index.js';
-import { type SelectorSetting } from '../syntax/tagged-values.js';
+import type { SelectorSetting } from '../syntax/tagged-values.js';
 
 /** One complex selector, compiled. */
 export interface Selector {

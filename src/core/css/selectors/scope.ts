@@ -1,6 +1,6 @@
 import type { IndexedElement, Matcher } from './element-index.js';
 import { compileSelectorList } from './selector.js';
-import { type Selector, type SelectorContext } from './part.js';
+import type { Selector, SelectorContext } from './part.js';
 
 /**
  * A scope (CSS Cascading Level 6, 2.5): its rules match only within its roots and not within its limits, and the nearer

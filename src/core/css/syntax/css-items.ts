@@ -1,6 +1,6 @@
-import { type Place } from '../../findings/finding.js';
+import type { Place } from '../../findings/finding.js';
 import type { SourceText } from '../../text/source-text.js';
-import { type Span } from '../../text/span.js';
+import type { Span } from '../../text/span.js';
 
 /** `property: value`, as written. */
 export interface Declaration {

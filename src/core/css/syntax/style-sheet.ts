@@ -4,7 +4,7 @@ import type { SourceText } from '../../text/source-text.js';
 import { holdsTag, sentinel } from '../../html/tags.js';
 import { firstFrom, type Span } from '../../text/span.js';
 import { tokenizeCss, tokenType as t, type CssToken } from './css-tree.js';
-import { type CssInput, type CssItem, type Declaration, type AtRule, type RawRule } from './css-items.js';
+import type { CssInput, CssItem, Declaration, AtRule, RawRule } from './css-items.js';
 
 /** At-rules whose blocks hold rules and, when nested, declarations. Blocks of others are not looked into. */
 const groupingRules: ReadonlySet<string> = new Set([

@@ -1,7 +1,7 @@
 import type { Finding, Place } from '../../findings/finding.js';
 import type { SourceText } from '../../text/source-text.js';
 import { readYaml } from '../../yaml/read-yaml.js';
-import { type BindingLevel, type DateFormat, type Dialect, type RegionPattern, type Spelling } from '../dialect.js';
+import type { BindingLevel, DateFormat, Dialect, RegionPattern, Spelling } from '../dialect.js';
 import { usualBinding } from '../grammar.js';
 import { dialectSchema, type RawDialect, type RawFilter, type RawSpellings } from './dialect-schema.js';
 

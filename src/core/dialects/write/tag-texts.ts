@@ -1,5 +1,5 @@
-import { type Removal } from './blocks.js';
-import { type Expression } from '../../expressions/expression.js';
+import type { Removal } from './blocks.js';
+import type { Expression } from '../../expressions/expression.js';
 import type { MergeTag } from '../model.js';
 
 /** How well a tag could be said: as it is, in other words, if something holds that is not certain, or not. */

@@ -4,7 +4,7 @@ import type { ComputedStyle } from '../../css/cascade/computed.js';
 import { corners, sides } from '../../css/values/properties.js';
 import type { TreeNode } from '../../html/tree.js';
 import { isConditionalComment } from '../../html/conditional-comment.js';
-import { isAuthored, isHidden, lengthIn, styleIn, type Box } from '../boxes/boxes.js';
+import { isAuthored, lengthIn, styleIn, type Box } from '../boxes/boxes.js';
 import { boxStyle } from '../boxes/box-style.js';
 import { forStates, passedAttributes, type EmitContext, type Room } from './room.js';
 import { emitPicture, pictureRole } from './picture.js';
@@ -128,13 +128,4 @@ function trimLines(nodes: readonly OutNode[]): OutNode[] {
 
 function isBreak(node: OutNode | undefined): boolean {
   return node?.kind === 'element' && node.tag === 'br';
-}
-
-/** Whether an inline element is shown as a box within the line in a state. */
-export function isInlineBlock(styles: readonly ComputedStyle[], state: number): boolean {
-  return styleIn({ styles }, state).get('display') === 'inline-block' && !isHiddenStyle(styles, state);
-}
-
-function isHiddenStyle(styles: readonly ComputedStyle[], state: number): boolean {
-  return isHidden({ kind: 'text', element: null, styles, content: [] }, state);
 }
