@@ -47,9 +47,21 @@ function checkLockFile() {
   }
 }
 
+/** A source that the list of ignored files swallows would be here and nowhere else. */
+function checkSources() {
+  const folders = ['src', 'test', 'scripts', 'eslint', 'bench', 'docs', 'demo', 'dialects', 'starters', 'schemas'];
+  const words = ['ls-files', '--others', '--ignored', '--exclude-standard', '--directory', '--', ...folders];
+  const { status, stdout } = spawnSync('git', words, { encoding: 'utf8' });
+  const ignored = status === 0 ? stdout.split('\n').filter((path) => path !== '' && path !== 'demo/out/') : [];
+  if (ignored.length === 0) return;
+  console.error(`.gitignore keeps sources out of the repository: ${ignored.join(', ')}`);
+  process.exit(1);
+}
+
 run('Packages', process.execPath, ['scripts/install.mjs']);
 installPrograms();
 checkLockFile();
+checkSources();
 run('Format', process.execPath, ['node_modules/prettier/bin/prettier.cjs', '--check', '--log-level=warn', '.']);
 run('Lint', process.execPath, ['node_modules/eslint/bin/eslint.js', '.']);
 run('Build', process.execPath, ['scripts/build.mjs']);

@@ -47,7 +47,9 @@ export async function makeMails(
         const mails: MadeMail[] = [];
         for (const sample of request.samples ?? [null]) {
           const recipient = request.samples === null ? null : task.preparer.recipient(year, sample);
-          const made = await mailOf(task, ready, target, { ...request.delivery, recipient }, (item) => found.push(item));
+          const made = await mailOf(task, ready, target, { ...request.delivery, recipient }, (item) =>
+            found.push(item),
+          );
           const hasTags = recipient === null && ready.versions.html.source.tags.some(({ kind }) => kind !== 'literal');
           if (made !== null)
             mails.push({ message: task.message, edition: ready.edition.name, sample, hasTags, mail: made.mail });

@@ -176,7 +176,7 @@ export class PicturePlacer {
     if (result.findings.some(isError)) return null;
     if (hosting.upload === null && pictures.length > 0) {
       const count = countPictures(pictures.length);
-        report(finding('host-by-hand', null, { count, folder, url: `${hosting.baseUrl}${message}/` }));
+      report(finding('host-by-hand', null, { count, folder, url: `${hosting.baseUrl}${message}/` }));
     }
     const urls = new Map(pictures.map((picture) => [picture.name, this.#hosted.get(keyOf(picture)) ?? '']));
     return { urls, uploaded: result.uploaded };

@@ -1,5 +1,13 @@
 import { relative } from 'node:path';
-import { atOrigin, finding, watched, isError, withoutRepeats, type Finding, type Report } from '../../core/findings/finding.js';
+import {
+  atOrigin,
+  finding,
+  watched,
+  isError,
+  withoutRepeats,
+  type Finding,
+  type Report,
+} from '../../core/findings/finding.js';
 import { compileMessage, type CompiledMessage, type MessageVersions } from '../../core/message/compile-message.js';
 import { sampleRecipient, type SampleRecipient } from '../../core/dialects/sample/fill-sample.js';
 import type { LinkParameter } from '../../core/message/link-parameters.js';
@@ -118,11 +126,7 @@ export class MessagePreparer {
   }
 
   /** The text version that the author wrote, for an edition; what is out of step with the message is reported. */
-  private writtenText(
-    edition: Edition,
-    html: CompiledMessage,
-    report: Report,
-  ): WrittenText | null {
+  private writtenText(edition: Edition, html: CompiledMessage, report: Report): WrittenText | null {
     const template = this.message.writtenText;
     const expanded = template === null ? null : expandText(template, this.expansion(edition, 'text', report));
     if (expanded === null) return null;

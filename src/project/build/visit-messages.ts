@@ -1,6 +1,13 @@
 import { CONFIG_FILE } from '../files/project-folder.js';
 import { basename, join } from 'node:path';
-import { adviceForName, atOrigin, finding, isError, withoutRepeats, type Finding } from '../../core/findings/finding.js';
+import {
+  adviceForName,
+  atOrigin,
+  finding,
+  isError,
+  withoutRepeats,
+  type Finding,
+} from '../../core/findings/finding.js';
 import type { Dialect } from '../../core/dialects/dialect.js';
 import { nearestName } from '../../core/text/nearest.js';
 import type { Config, Destination } from '../config/config.js';

@@ -1,0 +1,32 @@
+import type { Finding } from '../../core/findings/finding.js';
+import type { ShapeName } from '../../core/dialects/package-shapes.js';
+import type { PictureSummary } from './place-pictures.js';
+import type { VisitRequest } from './visit-messages.js';
+import type { Written } from './write-outputs.js';
+
+/** What to build. */
+export interface BuildRequest extends VisitRequest {
+  /** The folder that outputs go below. */
+  readonly outFolder: string;
+  /** How the package that the destination imports is made, too; null where none is wanted. */
+  readonly pack: PackRequest | null;
+}
+
+/** How packages are made. */
+export interface PackRequest {
+  /** The shape that is asked for; null for that of the dialect. */
+  readonly shape: ShapeName | null;
+}
+
+/** One message, or one of its editions, at one destination. */
+export interface BuildOutcome {
+  readonly message: string;
+  /** Null for a message without editions. */
+  readonly edition: string | null;
+  readonly destination: string;
+  readonly findings: readonly Finding[];
+  /** What was written, or null where errors kept everything as it was. */
+  readonly written: Written | null;
+  /** What became of its pictures; null where nothing was written. */
+  readonly pictures: PictureSummary | null;
+}
