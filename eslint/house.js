@@ -55,7 +55,7 @@ export const floors = {
   'core/dialects/learn': [...ground, 'core/dialects'],
   'core/pictures': [...ground, ...css],
   'core/layout/boxes': [...ground, ...css],
-  'core/layout/print': [...ground, ...css, 'core/layout/boxes'],
+  'core/layout/print': [...ground, ...css, 'core/layout/boxes', 'core/pictures'],
   'core/layout/content': [...ground, ...css, 'core/layout/boxes', 'core/layout/print'],
   'core/layout/rows': [...ground, ...css, ...leaves],
   'core/layout/grids': [...ground, ...css, ...leaves, 'core/layout/rows'],

@@ -5,12 +5,12 @@ import { readHtmlMessage, reportCycles } from '../../src/core/template/message-t
 import type { Part } from '../../src/core/template/nodes.js';
 import { readPart } from '../../src/core/template/read-part.js';
 import { buildValue, type BuildRecord } from '../../src/core/expressions/values.js';
-import type { MappedText } from '../../src/core/text/mapped-text.js';
+import type { ExpandedPage } from '../../src/core/template/expanded-page.js';
 import { SourceText } from '../../src/core/text/source-text.js';
 
 /** A message, expanded in memory, and what was found on the way, at the places that an author wrote. */
 export interface ExpandedText {
-  readonly text: MappedText | null;
+  readonly page: ExpandedPage | null;
   readonly findings: readonly Finding[];
 }
 
@@ -29,17 +29,16 @@ export function expandText(
     if (part !== null) parts.set(tag, part);
   }
   reportCycles(parts, report);
-  if (message === null) return { text: null, findings };
+  if (message === null) return { page: null, findings };
   const values = buildValue(data) as BuildRecord;
-  const text = expandPage(message.page, null, {
+  const page = expandPage(message.page, null, {
     values,
     shared: new Map(),
     parts,
     partNames: Object.keys(partTexts),
-    medium: 'html',
     language: 'en',
     fields: new Set(['first_name']),
     report,
   });
-  return { text, findings };
+  return { page, findings };
 }

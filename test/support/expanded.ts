@@ -5,6 +5,7 @@ import { loadConfig } from '../../src/project/config/config.js';
 import { FileLog } from '../../src/project/files/file-log.js';
 import { htmlNames, loadMessage, messageFiles } from '../../src/project/load/load-message.js';
 import { MessagePreparer } from '../../src/project/build/prepare-message.js';
+import { applyEdits } from '../../src/core/text/apply-edits.js';
 import type { TestFolder } from './project.js';
 
 /**
@@ -22,10 +23,11 @@ export async function writeExpanded(folder: TestFolder, name: string, edition: s
   if (message === null) throw new Error(`${name} cannot be read.`);
   const preparer = new MessagePreparer(message, config, files, await htmlNames(folder.path, 'parts'));
   const chosen = preparer.editions(report).find((candidate) => candidate.name === edition);
-  const source = chosen === undefined ? null : preparer.read(chosen, 'html', report);
+  const source = chosen === undefined ? null : (preparer.read(chosen, report)?.html ?? null);
   if (source === null) throw new Error(`${name} cannot be expanded.`);
   const path = `messages/expanded-${name}.page`;
-  let { text } = source.doc.source;
+  const cuts = source.without.map((span) => ({ span, text: '' }));
+  let { text } = applyEdits(source.doc.source.text, cuts);
   for (const [number, [address, { bytes }]] of [...message.slices].entries()) {
     writeFileSync(join(folder.path, `messages/slice-${number}.png`), bytes);
     text = text.replaceAll(address, `slice-${number}.png`);

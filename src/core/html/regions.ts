@@ -30,6 +30,9 @@ export interface Region {
   readonly place: Place;
 }
 
+/** How a dialect marks a region: by an attribute, or by something before and behind what its users edit. */
+export type RegionMark = { readonly attribute: string } | { readonly open: string; readonly close: string };
+
 /** The regions of a message, in order; what is wrong with their attributes is reported. */
 export function readRegions(doc: Doc, report: Report): Region[] {
   const regions: Region[] = [];

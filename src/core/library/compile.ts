@@ -2,13 +2,12 @@ import { neutralDialect, type Dialect } from '../dialects/dialect.js';
 import type { MergeFields } from '../dialects/model.js';
 import { sampleRecipient, type SampleRecipient } from '../dialects/sample/fill-sample.js';
 import { buildValue, type BuildRecord } from '../expressions/values.js';
-import { isError, type Report } from '../findings/finding.js';
+import { isError, watched, type Report } from '../findings/finding.js';
 import type { PictureSize } from '../layout/content/room.js';
 import { compileMessage, type CompiledMessage } from '../message/compile-message.js';
 import type { LinkParameter } from '../message/link-parameters.js';
-import { readMessage } from '../message/read-message.js';
+import { readMessage, type MessageSource, type MessageSources } from '../message/read-message.js';
 import { renderMessage, type RenderedMessage } from '../message/render-message.js';
-import { withTextAlternatives } from '../message/text-alternative.js';
 import { expandPage } from '../template/expand.js';
 import { readHtmlMessage, type HtmlMessage } from '../template/message-template.js';
 import type { Part } from '../template/nodes.js';
@@ -64,10 +63,10 @@ export function compile(
     const message = readHtmlMessage(sourceOf(html, 'index.html'), report);
     const parts = readParts(files, report);
     if (message === null) return null;
-    const compiler = new VersionCompiler(message, parts, files, options);
-    const inHtml = compiler.version('html', report);
-    const usesMedia = message.page.hasMedia || [...parts.values()].some(({ template }) => template.hasMedia);
-    const inText = usesMedia ? compiler.version('text', report) : inHtml;
+    const read = readExpanded(message, parts, options, report);
+    if (read === null) return null;
+    const inHtml = compileVersion(read.html, files, options, report);
+    const inText = read.text === read.html ? inHtml : compileVersion(read.text, files, options, report);
     if (inHtml === null || inText === null) return null;
     return renderMessage(
       { html: inHtml, text: inText, writtenText: null },
@@ -94,43 +93,32 @@ function readParts({ parts = {} }: CompileFiles, report: Report): ReadonlyMap<st
   );
 }
 
-class VersionCompiler {
-  constructor(
-    private readonly message: HtmlMessage,
-    private readonly parts: ReadonlyMap<string, Part>,
-    private readonly files: CompileFiles,
-    private readonly options: CompileOptions,
-  ) {}
+/** What the HTML and the text version are made from. Null where it cannot be expanded. */
+function readExpanded(
+  { page, language }: HtmlMessage,
+  parts: ReadonlyMap<string, Part>,
+  { fields = new Map(), values = {} }: CompileOptions,
+  report: Report,
+): MessageSources | null {
+  const own: BuildRecord = new Map(Object.entries(values).map(([name, value]) => [name, buildValue(value)]));
+  const partNames = [...parts.keys()];
+  const { report: inTemplates, hasFailed } = watched(report);
+  const expanded = expandPage(page, null, {
+    ...{ values: own, shared: new Map(), parts, partNames, language },
+    ...{ fields: new Set(fields.keys()), report: inTemplates },
+  });
+  return hasFailed() ? null : readMessage(expanded, { fields, buildNames: new Set(own.keys()) }, report);
+}
 
-  /** What the HTML or the text version is made from. Null where it cannot be expanded. */
-  version(medium: 'html' | 'text', report: Report): CompiledMessage | null {
-    const { fields = new Map(), values = {}, width = 600 } = this.options;
-    const own: BuildRecord = new Map(Object.entries(values).map(([name, value]) => [name, buildValue(value)]));
-    const { value: expanded, findings } = collected((say) =>
-      expandPage(this.message.page, null, {
-        values: own,
-        shared: new Map(),
-        parts: this.parts,
-        partNames: [...this.parts.keys()],
-        medium,
-        language: this.message.language,
-        fields: new Set(fields.keys()),
-        report: say,
-      }),
-    );
-    findings.forEach(report);
-    if (findings.some(isError)) return null;
-    const source = readMessage(
-      withTextAlternatives(expanded, medium),
-      { fields, buildNames: new Set(own.keys()) },
-      report,
-    );
-    const { pictureSize = () => null } = this.files;
-    return compileMessage(source, { styleSheet: (path) => this.sheet(path), pictureSize, width, fonts: [] }, report);
-  }
-
-  private sheet(path: string): SourceText | null {
-    const text = this.files.styleSheet?.(path) ?? null;
+function compileVersion(
+  source: MessageSource,
+  { styleSheet = () => null, pictureSize = () => null }: CompileFiles,
+  { width = 600 }: CompileOptions,
+  report: Report,
+): CompiledMessage | null {
+  const sheet = (path: string): SourceText | null => {
+    const text = styleSheet(path);
     return text === null ? null : sourceOf(text, path);
-  }
+  };
+  return compileMessage(source, { styleSheet: sheet, pictureSize, width, fonts: [] }, report);
 }

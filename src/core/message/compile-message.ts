@@ -1,6 +1,6 @@
 import { selectorSetting } from '../css/syntax/tagged-values.js';
 import { baseOf, keyframeRules, rebaseItems } from '../css/values/addresses.js';
-import { collectRules } from '../css/cascade/rules.js';
+import { collectRules, type StyleRule } from '../css/cascade/rules.js';
 import { readSheets, type SheetFile } from '../css/cascade/sheets.js';
 import { finding, type Report } from '../findings/finding.js';
 import { escapeAttribute, escapeText } from '../html/escape.js';
@@ -10,6 +10,7 @@ import { compileLayout, type CompiledLayout } from '../layout/layout.js';
 import type { PictureSize } from '../layout/content/room.js';
 import { declaredFonts, fontFaceRules, fontHead, type WebFont } from '../layout/boxes/fonts.js';
 import { withPicturePaths, type Writer } from '../layout/print/print.js';
+import { withPicturesInCss } from '../pictures/references.js';
 import type { SourceText } from '../text/source-text.js';
 import type { WrittenText } from './written-text.js';
 import type { MessageSource, Metadata } from './read-message.js';
@@ -34,6 +35,8 @@ export interface CompiledMessage {
   readonly fonts: readonly WebFont[];
   /** How wide its layout shows pictures at most, in px, by the paths that the source gives; null where nothing says. */
   readonly pictureWidths: ReadonlyMap<string, number | null>;
+  /** The rules of its style sheets. */
+  readonly rules: readonly StyleRule[];
   /** The finished document as a tree, as a window of a width shows it. */
   readonly view: CompiledLayout['view'];
   /** Writes the finished HTML document for a destination; `webFonts` tells whether it may load fonts there. */
@@ -80,6 +83,7 @@ export function compileMessage(source: MessageSource, files: MessageFiles, repor
     metadata: source.metadata,
     fonts: layout.fonts,
     pictureWidths: layout.pictureWidths,
+    rules,
     view: layout.view,
     html: (writer, webFonts) => printDocument(source.metadata, layout, webFonts ? fontLines : [], keyframes, writer),
   };
@@ -101,7 +105,7 @@ function printDocument(
 ): string {
   const { body, css: classes } = layout.print(writer, preheader(metadata, writer));
   const used = keyframes.filter((rule) => body.includes('animation:') && isAnimatedBy(body + classes, rule));
-  const rules = [...used.map((rule) => withPicturePaths(rule, writer)), classes]
+  const rules = [...used.map((rule) => withPicturePaths(rule, writer)), withPicturesInCss(classes, writer.picture)]
     .filter((part) => part !== '')
     .join('\n');
   const css = replaceSentinels(rules, (index) => writer.tag(index, 'text'));

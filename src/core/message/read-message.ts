@@ -12,8 +12,9 @@ import type { MergeFields, MergeTag } from '../dialects/model.js';
 import { pictureReferences, type PictureUse } from '../pictures/references.js';
 import { checkBlocks, checkNames, readNeutralTags, withDeclaredFallbacks } from '../dialects/read/read-neutral.js';
 import { readRegions, type Region } from '../html/regions.js';
-import type { SourceText } from '../text/source-text.js';
+import type { ExpandedPage } from '../template/expanded-page.js';
 import type { Span } from '../text/span.js';
+import { docVersions, type DocVersion } from './versions.js';
 
 /** A file that a message names. */
 export interface Reference {
@@ -73,37 +74,60 @@ export interface MessageSource {
   readonly attachments: readonly Reference[];
   /** The merge tags by their number in `doc.tags`. */
   readonly tags: readonly MergeTag[];
+  /** Stretches of the source that are for another version of the message. */
+  readonly without: readonly Span[];
   /** What a platform's users may edit. */
   readonly regions: readonly Region[];
+}
+
+/** A message as its HTML version and as its text version has it; the same where nothing tells them apart. */
+export interface MessageSources {
+  readonly html: MessageSource;
+  readonly text: MessageSource;
 }
 
 /**
  * Reads a message, its parts put in and its build values filled in, and reports what is wrong with its markup, its merge
  * tags and its metadata.
  */
-export function readMessage(source: SourceText, setting: MessageSetting, report: Report): MessageSource {
-  const { fields, defaults = noDefaults, buildNames = new Set() } = setting;
-  const isEmpty = source.text.trim() === '';
-  if (isEmpty) report(finding('file-empty', { source, span: { start: 0, end: 0 } }));
+export function readMessage(page: ExpandedPage, setting: MessageSetting, report: Report): MessageSources {
+  const { source } = page;
+  if (source.text.trim() === '') report(finding('file-empty', { source, span: { start: 0, end: 0 } }));
   const { doc, errors } = parseHtml(source, [neutralDelimiters]);
   for (const item of checkStructure(doc, errors)) report(item);
-  checkElements(doc, report);
   const isCommented = commentedTags(doc);
-  const read = readNeutralTags(source, doc.tags, (item) => {
+  const tags = readNeutralTags(source, doc.tags, (item) => {
     if (item.place === null || !isCommented(item.place.span)) report(item);
   });
+  const versions = docVersions(doc, page);
+  const html = readVersion(versions.html, tags, setting, report);
+  const text = versions.text === versions.html ? html : readVersion(versions.text, tags, setting, report);
+  return { html, text };
+}
+
+function readVersion(
+  { doc, without }: DocVersion,
+  read: readonly MergeTag[],
+  { fields, defaults = noDefaults, buildNames = new Set() }: MessageSetting,
+  report: Report,
+): MessageSource {
+  checkElements(doc, report);
+  const isCommented = commentedTags(doc);
+  const isElsewhere = ({ start }: Span): boolean => without.some((span) => span.start <= start && start < span.end);
   const tags = withDeclaredFallbacks(read, fields).map((tag): MergeTag =>
-    isCommented(tag.place.span) ? { kind: 'comment', text: '', place: tag.place } : tag,
+    isCommented(tag.place.span) || isElsewhere(tag.place.span) ? { kind: 'comment', text: '', place: tag.place } : tag,
   );
   checkBlocks(tags, report);
   checkNames(tags, fields, buildNames, report);
+  const isEmpty = doc.source.text.trim() === '';
   return {
     doc,
     metadata: readMetadata(doc, defaults, isEmpty ? () => undefined : report),
     styleLinks: readStyleLinks(doc),
-    pictures: readPictures(doc),
+    pictures: readPictures(doc, isElsewhere),
     attachments: readAttachments(doc),
     tags,
+    without,
     regions: readRegions(doc, report),
   };
 }
@@ -191,6 +215,8 @@ function readAttachments(doc: Doc): Reference[] {
   });
 }
 
-function readPictures(doc: Doc): MessagePicture[] {
-  return pictureReferences(doc).map(({ path, span, use }) => ({ path, use, place: { source: doc.source, span } }));
+function readPictures(doc: Doc, isElsewhere: (span: Span) => boolean): MessagePicture[] {
+  return pictureReferences(doc).flatMap(({ path, span, use }) =>
+    isElsewhere(span) ? [] : [{ path, use, place: { source: doc.source, span } }],
+  );
 }

@@ -1,24 +1,23 @@
 import { tagReason } from '../findings/wording/tags.js';
 import { finding, type Report } from '../findings/finding.js';
 import { parseHtml } from '../html/parse.js';
-import { escapeAttribute, escapeHtml } from '../html/escape.js';
-import { replaceSentinels, sentinel, splitAtSentinels, type TagDelimiters } from '../html/tags.js';
+import { escapeAttribute } from '../html/escape.js';
+import { replaceSentinels, sentinel, splitAtSentinels } from '../html/tags.js';
 import { tagContexts } from '../html/tag-context.js';
 import { attribute, elementsOf, firstElement, type Doc } from '../html/tree.js';
-import { neutralDialect, type Dialect } from '../dialects/dialect.js';
+import type { Dialect } from '../dialects/dialect.js';
 import { joinedPieces, type OutputPiece } from '../dialects/write/literal-text.js';
 import { systemValues, type MergeFields, type MergeTag } from '../dialects/model.js';
 import { pathsIn } from '../expressions/expression.js';
 import { tagRoles } from '../dialects/tag-role.js';
 import { tagsInDialect } from '../dialects/write/write-tags.js';
 import { tagsAsWritten, type TagTexts } from '../dialects/write/tag-texts.js';
-import { pictureReferences, withAddress } from '../pictures/references.js';
 import { printFlowed, printLines, type PlainLine } from '../plaintext/lines.js';
 import { plainLines } from '../plaintext/plain-text.js';
 import { shownDocument, shownTree, WIDE_VIEWPORT } from '../plaintext/shown-document.js';
 import type { TextOptions } from '../plaintext/options.js';
-import { convertRegions } from '../dialects/convert/convert-regions.js';
-import { applyEdits } from '../text/apply-edits.js';
+import { regionMark } from '../dialects/convert/convert-regions.js';
+import type { RegionMark } from '../html/regions.js';
 import { SourceText } from '../text/source-text.js';
 import { spanAt, type Span } from '../text/span.js';
 import type { CompiledMessage, MessageVersions } from './compile-message.js';
@@ -73,7 +72,7 @@ export function renderMessage(versions: MessageVersions, input: RenderInput, rep
   reportLeftOut(message, written, report);
   const forText = textTags(tags, input.dialect);
   const texts = forText === tags ? inHtml : textsOf(forText, input, report);
-  const inText = (text: string): string => textInDialect(text, { tags: forText, texts }, input.dialect);
+  const inText = (text: string): string => textInDialect(text, { tags: forText, write: texts.write }, input.dialect);
   const links = [...elementsOf(doc.root)].flatMap((element) =>
     element.tag === 'a' ? [link(attribute(element, 'href') ?? '')] : [],
   );
@@ -125,11 +124,11 @@ function filledVersion(message: CompiledMessage, input: SampleInput): string {
       tag: sentinel,
       picture: input.picturePath,
       link: (address) => withLinkParameters(address, input.linkParameters, tags) ?? address,
-      regions: false,
+      region: () => null,
     },
     input.dialect.webFonts,
   );
-  return fillSample(withPicturePaths(html, message, input, []), tags, input.recipient, escapeValue);
+  return fillSample(html, tags, input.recipient, escapeValue);
 }
 
 /** A merge tag while a text version is made: its place by its number, in the neutral notation, which no other text has then. */
@@ -156,7 +155,7 @@ function textLines({ html, text: message }: MessageVersions, input: RenderInput,
   });
   return lines.map((line) => {
     const places = line.text.replace(PLACE, (_, index) => sentinel(Number(index)));
-    return { ...line, text: textInDialect(places, { tags, texts }, dialect) };
+    return { ...line, text: textInDialect(places, { tags, write: texts.write }, dialect) };
   });
 }
 
@@ -174,12 +173,12 @@ function ownLines(own: WrittenText, input: RenderInput, report: Report): PlainLi
         requirement(name, dialect),
       ),
     );
-  return fixedLines(textInDialect(linkedText(own, input), { tags, texts }, dialect));
+  return fixedLines(textInDialect(linkedText(own, input), { tags, write: texts.write }, dialect));
 }
 
 /** Plain text with its tags as a dialect writes them; what only looks like a tag stays text. */
 function textInDialect(text: string, written: WrittenTags, dialect: Dialect): string {
-  if (dialect.verbatim) return replaceSentinels(text, (index) => written.texts.write(index, 'text'));
+  if (dialect.verbatim) return replaceSentinels(text, (index) => written.write(index, 'text'));
   const places = replaceSentinels(text, (index) => tagPlace(index, 'text'));
   return withTags(places, written, dialect);
 }
@@ -233,6 +232,10 @@ function writeVersion(
   reportUnclearLinks(message, input, report);
   const written = new Set<number>();
   const write = dialect.verbatim ? texts.write : tagPlace;
+  const marks = regionMarks(message, dialect, report);
+  // Marks are told from text that only looks like a tag, as tags are: by numbers behind those of the tags.
+  const places: string[] = [];
+  const placed = (text: string): string => tagPlace(tags.length + places.push(text) - 1, 'text');
   const html = message.html(
     {
       tag: (index, context) => {
@@ -241,26 +244,31 @@ function writeVersion(
       },
       picture: input.picturePath,
       link,
-      regions: dialect.verbatim || Object.keys(dialect.regions).length > 0,
+      region: (name) => {
+        const mark = marks.get(name);
+        if (dialect.verbatim) return 'as-written';
+        if (mark === undefined) return null;
+        return 'attribute' in mark
+          ? { attribute: placed(mark.attribute) }
+          : { open: placed(mark.open), close: placed(mark.close) };
+      },
     },
     dialect.webFonts,
   );
-  const pictured = withPicturePaths(html, message, input, dialect.verbatim ? dialect.delimiters : []);
-  if (dialect.verbatim) return { html: pictured, written, texts, link };
-  return {
-    html: withRegions(withTags(pictured, { tags, texts }, dialect), message, dialect, report),
-    written,
-    texts,
-    link,
-  };
+  const textOf: TagTexts['write'] = (index, context) => places[index - tags.length] ?? texts.write(index, context);
+  return { html: dialect.verbatim ? html : withTags(html, { tags, write: textOf }, dialect), written, texts, link };
 }
 
 /** No merge tag is lost without a word: what compilation leaves out is said. */
-function reportLeftOut({ source: { tags, doc } }: CompiledMessage, written: ReadonlySet<number>, report: Report): void {
+function reportLeftOut(
+  { source: { tags, doc, without } }: CompiledMessage,
+  written: ReadonlySet<number>,
+  report: Report,
+): void {
   const unwritten = tags.flatMap((tag, index) => (written.has(index) || tag.kind === 'broken' ? [] : [{ tag, index }]));
   if (unwritten.length === 0) return;
   const contextAt = tagContexts(doc);
-  const elsewhere = placesElsewhere(doc);
+  const elsewhere = placesElsewhere(doc, without);
   for (const { tag, index } of unwritten) {
     const start = doc.tags[index]?.start ?? 0;
     const isElsewhere = elsewhere.some((span) => span.start <= start && start < span.end);
@@ -272,28 +280,11 @@ function reportLeftOut({ source: { tags, doc } }: CompiledMessage, written: Read
 }
 
 /** What is read in place of the content of elements, and the metadata: they are not of the HTML's body. */
-function placesElsewhere(doc: Doc): Span[] {
-  return [...elementsOf(doc.root)].flatMap((element) => {
-    const said = element.attributes.get('data-text')?.span ?? [];
-    return element.tag === 'meta' || element.tag === 'title' ? (element.span ?? []) : said;
-  });
-}
-
-/** Finished HTML with the paths of pictures that its author wrote into comments, sets of sources and pieces of their own. */
-function withPicturePaths(
-  html: string,
-  { source: { pictures } }: CompiledMessage,
-  { picturePath }: Pick<RenderInput, 'picturePath'>,
-  delimiters: readonly TagDelimiters[],
-): string {
-  const left = new Set(pictures.map(({ path }) => path).filter((path) => picturePath(path) !== path));
-  if (![...left].some((path) => html.includes(path) || html.includes(escapeHtml(path)))) return html;
-  const { doc } = parseHtml(new SourceText('index.html', html), delimiters);
-  const references = pictureReferences(doc).filter(({ path }) => left.has(path));
-  return applyEdits(
-    html,
-    references.map((reference) => withAddress(reference, picturePath(reference.path))),
-  ).text;
+function placesElsewhere(doc: Doc, without: readonly Span[]): Span[] {
+  const metadata = [...elementsOf(doc.root)].flatMap(({ tag, span }) =>
+    tag === 'meta' || tag === 'title' ? (span ?? []) : [],
+  );
+  return [...without, ...metadata];
 }
 
 /** Where a tag goes, until all of the text is known: its number and whether it stands in an attribute. */
@@ -304,41 +295,38 @@ function tagPlace(index: number, context: 'text' | 'attribute'): string {
 /** Tags, and how a dialect writes them. */
 interface WrittenTags {
   readonly tags: readonly MergeTag[];
-  readonly texts: TagTexts;
+  readonly write: TagTexts['write'];
 }
 
 /** Finished HTML with its tags; text that the dialect would take for a tag is written as the dialect writes such text. */
-function withTags(html: string, { tags, texts }: WrittenTags, dialect: Dialect): string {
+function withTags(html: string, { tags, write }: WrittenTags, dialect: Dialect): string {
   const pieces = splitAtSentinels(html).map((piece): OutputPiece => {
     if (typeof piece === 'string') return { kind: 'text', text: piece, isLiteral: false, quoteAt: () => '' };
     const context = piece % 2 === 1 ? 'attribute' : 'text';
     const tag = tags[piece >> 1];
     // A text that a tag prints becomes part of the text around it, with which it may look like a tag.
     const isText = tag?.kind === 'literal' || (tag?.kind === 'output' && tag.value.kind === 'text');
-    const text = texts.write(piece >> 1, context);
+    const text = write(piece >> 1, context);
     return { kind: isText ? 'text' : 'tag', text, isLiteral: isText, quoteAt: () => '' };
   });
   return joinedPieces(pieces, dialect, () => false).join('');
 }
 
-/** Finished HTML with its regions marked as the dialect marks them. */
-function withRegions(html: string, { source: { regions } }: CompiledMessage, dialect: Dialect, report: Report): string {
-  if (regions.length === 0) return html;
-  const { edits, losses } = convertRegions(
-    new SourceText('index.html', html),
-    neutralDialect,
-    dialect,
-    dialect.delimiters,
-  );
-  for (const { name, what } of losses)
-    report(
-      finding('region-mark-loss', regions.find((region) => region.name === name)?.place ?? null, {
-        name,
-        what,
-        dialect: dialect.title,
-      }),
-    );
-  return applyEdits(html, edits).text;
+/** How the regions of a message are marked, by their names; what has no mark is reported. */
+function regionMarks(
+  { source: { regions } }: CompiledMessage,
+  dialect: Dialect,
+  report: Report,
+): ReadonlyMap<string, RegionMark> {
+  const marks = new Map<string, RegionMark>();
+  if (dialect.verbatim || Object.keys(dialect.regions).length === 0) return marks;
+  for (const region of regions) {
+    const { mark, losses } = regionMark(region, dialect);
+    if (mark !== null) marks.set(region.name, mark);
+    for (const what of losses)
+      report(finding('region-mark-loss', region.place, { name: region.name, what, dialect: dialect.title }));
+  }
+  return marks;
 }
 
 function reportUnclearLinks({ source: { doc, tags } }: CompiledMessage, input: RenderInput, report: Report): void {

@@ -1,7 +1,8 @@
 import { decodeHTMLAttribute } from 'entities';
 import { readMarkup, type WrittenAttribute, type WrittenTag } from '../html/markup.js';
 import type { Doc } from '../html/tree.js';
-import type { Edit } from '../text/apply-edits.js';
+import { holdsTag } from '../html/tags.js';
+import { applyEdits, type Edit } from '../text/apply-edits.js';
 import { spanAt, type Span } from '../text/span.js';
 import { addressesInCss } from '../css/values/picture-addresses.js';
 import { sourceCandidates } from './source-set.js';
@@ -20,6 +21,9 @@ export interface PictureReference {
   readonly tag: WrittenTag | null;
 }
 
+/** Markup, its template tags masked, and where they stand. */
+type Markup = Pick<Doc, 'masked' | 'tags'> & { readonly source: Pick<Doc['source'], 'text'> };
+
 /** Attributes that hold one address of a picture, by the elements that have them. */
 const sourceAttributes: ReadonlyMap<string, readonly string[]> = new Map([
   ['img', ['src']],
@@ -32,7 +36,7 @@ const sourceAttributes: ReadonlyMap<string, readonly string[]> = new Map([
  * All places of a document that name a picture, in order: `src` and `srcset`, backgrounds in attributes and styles, vector
  * shapes, and all of these in conditional comments. Addresses with a merge tag in them are left out.
  */
-export function pictureReferences({ source: { text }, masked, tags }: Doc): PictureReference[] {
+export function pictureReferences({ source: { text }, masked, tags }: Markup): PictureReference[] {
   const markup = readMarkup(masked);
   const inSheets = markup.styles.flatMap(({ start, end }) =>
     addressesInCss(masked.slice(start, end)).map((address): PictureReference => ({
@@ -117,4 +121,54 @@ export function withAddress({ span, tag }: PictureReference, address: string): E
     (character) => `%${character.charCodeAt(0).toString(16).toUpperCase().padStart(2, '0')}`,
   );
   return { span, text: tag === null ? safe : safe.replace(/&/g, '&amp;') };
+}
+
+/** A piece of markup, in which template tags stand as sentinels, with other addresses of its pictures. */
+export function withPictures(markup: string, addressOf: (path: string) => string): string {
+  const references = pictureReferences({ source: { text: markup }, masked: markup, tags: [] });
+  return replaced(markup, references, addressOf);
+}
+
+/** CSS, in which template tags stand as sentinels, with other addresses of its pictures. */
+export function withPicturesInCss(css: string, addressOf: (path: string) => string): string {
+  if (!/url\(|image-set\(/i.test(css)) return css;
+  const found = addressesInCss(css).map(({ path, span }): PictureReference => ({
+    path,
+    span,
+    use: 'background',
+    tag: null,
+  }));
+  return replaced(css, found, addressOf);
+}
+
+/** The decoded value of an attribute with other addresses of the pictures that it names. */
+export function withPicturesInValue(
+  element: { readonly tag: string; readonly attributes: ReadonlyMap<string, string> },
+  name: string,
+  value: string,
+  addressOf: (path: string) => string,
+): string {
+  const { tag, attributes } = element;
+  if (name === 'style') return withPicturesInCss(value, addressOf);
+  if (name === 'srcset' && (tag === 'img' || tag === 'source')) {
+    const found = sourceCandidates(value).map(({ path, span }): PictureReference => ({
+      path,
+      span,
+      use: 'content',
+      tag: null,
+    }));
+    return replaced(value, found, addressOf);
+  }
+  const isImageInput = tag === 'input' && name === 'src' && /^\s*image\s*$/i.test(attributes.get('type') ?? '');
+  const isSource = isImageInput || name === 'background' || sourceAttributes.get(tag)?.includes(name) === true;
+  return isSource && !holdsTag(value) ? addressOf(value) : value;
+}
+
+/** Addresses with a template tag in them are left as they are. */
+function replaced(text: string, references: readonly PictureReference[], addressOf: (path: string) => string): string {
+  const edits = references.flatMap((reference): Edit[] => {
+    const address = holdsTag(reference.path) ? reference.path : addressOf(reference.path);
+    return address === reference.path ? [] : [withAddress(reference, address)];
+  });
+  return edits.length === 0 ? text : applyEdits(text, edits).text;
 }

@@ -1,5 +1,5 @@
 import { selectorSetting } from '../css/syntax/tagged-values.js';
-import { collectRules } from '../css/cascade/rules.js';
+import { collectRules, type StyleRule } from '../css/cascade/rules.js';
 import { computeStyles, type ComputedStyle } from '../css/cascade/computed.js';
 import { appliesAtWidth, declarationsOf } from '../css/cascade/document-cascade.js';
 import { indexElements, type ElementIndex, type IndexedElement } from '../css/selectors/element-index.js';
@@ -16,12 +16,13 @@ const DESKTOP = 1200;
  * How wide a document shows its pictures at most, in CSS px, by the addresses that it gives: over all places that name a
  * picture and all widths of the window. A picture whose width nothing says (it shows as large as it is, or fills a
  * background) is null.
+ * @param rules of its style sheets; those that it holds itself where this is not said
  */
-export function shownWidths(doc: Doc): ReadonlyMap<string, number | null> {
+export function shownWidths(doc: Doc, rules: readonly StyleRule[] = rulesOf(doc)): ReadonlyMap<string, number | null> {
   const references = pictureReferences(doc);
   const shown = new Map<string, number | null>();
   if (references.length === 0) return shown;
-  const measure = elementMeasure(doc);
+  const measure = elementMeasure(doc, rules);
   for (const reference of references) {
     const known = shown.get(reference.path);
     const width = measure(reference);
@@ -31,10 +32,20 @@ export function shownWidths(doc: Doc): ReadonlyMap<string, number | null> {
   return shown;
 }
 
-function elementMeasure(doc: Doc): (reference: PictureReference) => number | null {
+const ignore = (): void => undefined;
+
+function rulesOf(doc: Doc): StyleRule[] {
+  return collectRules(
+    readSheets(doc, [], () => null, ignore),
+    selectorSetting(doc),
+    ignore,
+  );
+}
+
+function elementMeasure(doc: Doc, rules: readonly StyleRule[]): (reference: PictureReference) => number | null {
   const index = indexElements(doc);
   const byStart = new Map(index.elements.map((item) => [item.node.startTag?.start ?? -1, item]));
-  const views = viewsOf(index);
+  const views = viewsOf(index, rules);
   return ({ path, use, tag }) => {
     if (use === 'background' || tag === null) return null;
     const element = byStart.get(tag.span.start);
@@ -61,10 +72,8 @@ interface View {
   readonly rooms: readonly number[];
 }
 
-function viewsOf(index: ElementIndex): View[] {
-  const ignore = (): void => undefined;
-  const sheets = readSheets(index.doc, [], () => null, ignore);
-  const declared = declarationsOf(index, collectRules(sheets, selectorSetting(index.doc), ignore), ignore);
+function viewsOf(index: ElementIndex, rules: readonly StyleRule[]): View[] {
+  const declared = declarationsOf(index, rules, ignore);
   const thresholds = declared
     .flat()
     .flatMap(({ conditions }) => conditions.flatMap(({ text }) => readWidthCondition(text)?.thresholds ?? []));

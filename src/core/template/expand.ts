@@ -28,10 +28,11 @@ import {
   type BuildRecord,
   type BuildValue,
 } from '../expressions/values.js';
+import type { ExpandedPage, VersionSpan } from './expanded-page.js';
 import type { PageContent, Expansion } from './expansion.js';
 
 /** Expands a page: build values are filled in, loops unrolled, parts put in, and their styles into the head. */
-export function expandPage(page: Template, content: PageContent | null, expansion: Expansion): MappedText {
+export function expandPage(page: Template, content: PageContent | null, expansion: Expansion): ExpandedPage {
   return new Expander(expansion).page(page, content);
 }
 
@@ -66,6 +67,9 @@ interface Frame {
   readonly open: readonly string[];
 }
 
+/** Stands where a piece for one version alone begins and ends. */
+const BORDER = '<!---->';
+
 class Expander {
   readonly #shared: Scope;
   readonly #pieces: Piece[] = [];
@@ -73,6 +77,9 @@ class Expander {
   readonly #tags: { text: string; origin: Origin; uses: readonly Origin[] }[] = [];
   readonly #styled = new Map<string, Part>();
   readonly #regionCounts = new Map<string, number>();
+  /** Pieces that are for one version alone: the numbers of the first of them and of the first behind them. */
+  readonly #only: { version: 'html' | 'text'; from: number; to: number }[] = [];
+  #inWord = false;
   #headEnd: number | null = null;
   #content: PageContent | null = null;
 
@@ -80,7 +87,7 @@ class Expander {
     this.#shared = new Scope(given.shared, null);
   }
 
-  page(page: Template, content: PageContent | null): MappedText {
+  page(page: Template, content: PageContent | null): ExpandedPage {
     const plain = this.#shared.with(this.given.values);
     const outermost = { uses: [], repeats: false, slots: null, rootAttributes: null, open: [] };
     const lines = [...(content?.lines ?? [])].map(([key, template]): [string, BuildValue] => [
@@ -98,7 +105,21 @@ class Expander {
     });
     const styles = [...this.#styled.values()].flatMap((part) => this.styleOf(part));
     const at = this.#headEnd ?? 0;
-    return new MappedText(page.source.name, [...this.#pieces.slice(0, at), ...styles, ...this.#pieces.slice(at)]);
+    const pieces = [...this.#pieces.slice(0, at), ...styles, ...this.#pieces.slice(at)];
+    return { source: new MappedText(page.source.name, pieces), only: this.versionSpans(pieces, at, styles.length) };
+  }
+
+  /** Where the pieces for one version alone stand, once others are put in at a place before or behind them. */
+  private versionSpans(pieces: readonly Piece[], at: number, added: number): VersionSpan[] {
+    if (this.#only.length === 0) return [];
+    const starts: number[] = [0];
+    for (const { text } of pieces) starts.push((starts.at(-1) ?? 0) + text.length);
+    const startOf = (number: number): number => starts[number < at ? number : number + added] ?? 0;
+    return this.#only.map(({ version, from, to }) => ({
+      version,
+      span: { start: startOf(from), end: startOf(to) },
+      borders: [startOf(from - 1), startOf(to)],
+    }));
   }
 
   line({ source, nodes }: Template): string {
@@ -328,14 +349,13 @@ class Expander {
   }
 
   private only(node: Extract<TemplateNode, { kind: 'only' }>, frame: Frame): void {
-    if (node.medium !== 'word') {
-      if (node.medium === this.given.medium) this.nodes(node.body, frame);
-      return;
-    }
-    if (this.given.medium === 'text') return;
+    if (node.medium !== 'word') return this.onlyVersion(node, node.medium, frame);
     this.put('<!--[if mso]>', node.span, frame);
     const from = this.#pieces.length;
+    const wasInWord = this.#inWord;
+    this.#inWord = true;
     this.nodes(node.body, frame);
+    this.#inWord = wasInWord;
     const inside = this.#pieces
       .slice(from)
       .map(({ text }) => text)
@@ -345,6 +365,21 @@ class Expander {
       this.report('template-word-comment', { source: frame.source, span: node.span });
     }
     this.put('<![endif]-->', node.span, frame);
+  }
+
+  /** What is for one version stands between comments, so that no parser joins it with what is around it. */
+  private onlyVersion(
+    { body, span }: { body: readonly TemplateNode[]; span: Span },
+    version: 'html' | 'text',
+    frame: Frame,
+  ): void {
+    // In a comment for one engine nothing is for the text, and comments do not nest.
+    if (this.#inWord) return version === 'html' ? this.nodes(body, frame) : undefined;
+    this.put(BORDER, span, frame);
+    const from = this.#pieces.length;
+    this.nodes(body, frame);
+    this.#only.push({ version, from, to: this.#pieces.length });
+    this.put(BORDER, span, frame);
   }
 
   private part(node: PartNode, frame: Frame): void {

@@ -11,8 +11,6 @@ export interface Expansion {
   readonly parts: ReadonlyMap<string, Part>;
   /** The names of all parts that the project has, read or not. */
   readonly partNames: readonly string[];
-  /** Which version of the message it is for. */
-  readonly medium: 'html' | 'text';
   readonly language: string;
   /** The names of the merge fields. */
   readonly fields: ReadonlySet<string>;

@@ -97,8 +97,6 @@ export interface Template {
   readonly uses: readonly { readonly tag: string; readonly place: Place }[];
   /** The names of its slots; that of the default one is empty text. */
   readonly slots: readonly string[];
-  /** Whether something in it is for the HTML alone, or for the plain text alone. */
-  readonly hasMedia: boolean;
 }
 
 /** A value that a part accepts. */

@@ -68,7 +68,6 @@ class TemplateReader {
   readonly #slots: string[] = [];
   readonly #elseTemplates = new Map<number, { branch: (cursor: Cursor) => Branch; span: Span }>();
   #depth = 0;
-  #hasMedia = false;
   #markers: readonly Marker[] = [];
   #next = 0;
 
@@ -87,13 +86,7 @@ class TemplateReader {
       .sort((a, b) => a.span.start - b.span.start || b.span.end - a.span.end || a.rank - b.rank);
     const nodes = this.inside(span);
     this.reportUnclosedTags();
-    return {
-      source: this.doc.source,
-      nodes,
-      uses: this.#uses,
-      slots: this.#slots,
-      hasMedia: this.#hasMedia || this.saysText(),
-    };
+    return { source: this.doc.source, nodes, uses: this.#uses, slots: this.#slots };
   }
 
   /** The nodes of a span; markers that begin before it are passed over. */
@@ -228,14 +221,8 @@ class TemplateReader {
       return { kind: 'conditional', branches: [{ condition: condition ?? NEVER, body }] };
     }
     const medium = this.mediumOf(element);
-    if (medium === 'html' || medium === 'text') this.#hasMedia = true;
     const body = cursor.inside(content);
     return medium === null ? null : { kind: 'only', medium, body, span };
-  }
-
-  /** Whether an element says what a text version has in its place. */
-  private saysText(): boolean {
-    return /\sdata-text[\s=/>]/i.test(this.doc.source.slice(this.range.span));
   }
 
   private mediumOf(element: ElementNode): Medium | null {

@@ -55,7 +55,7 @@ export function readLine(source: SourceText, span: Span, report: Report): Templa
     position = at.end;
   }
   if (position < span.end) nodes.push({ kind: 'text', span: { start: position, end: span.end } });
-  return { source, nodes, uses: [], slots: [], hasMedia: false };
+  return { source, nodes, uses: [], slots: [] };
 }
 
 /** Reads `${…}` or `${+…}`. */

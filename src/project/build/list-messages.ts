@@ -35,7 +35,7 @@ export async function listMessages(config: Config, outFolder: string): Promise<L
     const preparer = loaded === null ? null : new MessagePreparer(loaded, config, files, partNames);
     const editions = preparer?.editions(report) ?? [];
     const [first] = editions;
-    const source = preparer === null || first === undefined ? null : preparer.read(first, 'html', report);
+    const source = preparer === null || first === undefined ? null : (preparer.read(first, report)?.html ?? null);
     const destinations = await Promise.all(
       config.destinations.map(async ({ name }) => {
         const state = await buildState(record, config.folder, name, file.name);

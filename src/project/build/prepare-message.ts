@@ -13,8 +13,7 @@ import { sampleRecipient, type SampleRecipient } from '../../core/dialects/sampl
 import type { LinkParameter } from '../../core/message/link-parameters.js';
 import { pictureWidths } from '../../core/message/picture-widths.js';
 import { checkWrittenText, readWrittenText, type WrittenText } from '../../core/message/written-text.js';
-import { withTextAlternatives } from '../../core/message/text-alternative.js';
-import { readMessage, type MessageSource } from '../../core/message/read-message.js';
+import { readMessage, type MessageSource, type MessageSources } from '../../core/message/read-message.js';
 import { replaceSentinels } from '../../core/html/tags.js';
 import { tagsAsWritten } from '../../core/dialects/write/tag-texts.js';
 import { expandLine, expandPage, expandText } from '../../core/template/expand.js';
@@ -91,8 +90,7 @@ export class MessagePreparer {
 
   private editionName(row: BuildRecord, values: BuildRecord, index: number, report: Report): string | null {
     const pattern = this.message.editions?.pattern ?? null;
-    if (pattern !== null)
-      return expandLine(pattern, this.expansion({ values, shared: this.shared(null) }, 'html', report));
+    if (pattern !== null) return expandLine(pattern, this.expansion({ values, shared: this.shared(null) }, report));
     const [first] = row.values();
     const name = slug(textOf(first) ?? '');
     return name === '' ? String(index + 1) : name;
@@ -101,34 +99,30 @@ export class MessagePreparer {
   /** Compiles an edition. Null where its findings leave nothing to write. */
   async prepare(edition: Edition, report: Report): Promise<PreparedEdition | null> {
     const files: EditionFiles = { pictures: new Map(), attachments: [] };
-    const html = await this.version(edition, 'html', files, report);
-    if (html === null) return null;
+    const made = await told(report, async (collect) => {
+      const read = this.read(edition, collect);
+      const compiled = read === null ? null : await this.compile(read.html, files, collect);
+      return read === null || compiled === null ? null : { read, html: compiled };
+    });
+    if (made === null) return null;
+    const { read, html } = made;
     const own = watched(report);
     const writtenText = this.writtenText(edition, html, own.report);
     if (own.hasFailed()) return null;
-    const isMadeAlike = writtenText !== null || !this.hasMedia();
-    const text = isMadeAlike ? html : await this.version(edition, 'text', files, report);
+    const isMadeAlike = writtenText !== null || read.text === read.html;
+    const text = isMadeAlike ? html : await told(report, (collect) => this.compile(read.text, files, collect));
     if (text === null) return null;
-    const found: Finding[] = [];
-    const collect = (item: Finding): unknown => found.push(atOrigin(item));
-    const pictures = await carriedPictures(files.pictures, pictureWidths(html), { mostBytes: null }, collect);
-    for (const item of withoutRepeats(found)) report(item);
-    return found.some(isError)
-      ? null
-      : { edition, versions: { html, text, writtenText }, pictures, attachments: files.attachments };
-  }
-
-  /** Whether something in the message is for one of its versions alone. */
-  private hasMedia(): boolean {
-    const { page, content, parts } = this.message;
-    const templates = [page, content?.body, ...[...parts.values()].map(({ template }) => template)];
-    return templates.some((template) => template?.hasMedia === true);
+    const pictures = await told(report, (collect) =>
+      carriedPictures(files.pictures, pictureWidths(html), { mostBytes: null }, collect),
+    );
+    const versions = { html, text, writtenText };
+    return pictures === null ? null : { edition, versions, pictures, attachments: files.attachments };
   }
 
   /** The text version that the author wrote, for an edition; what is out of step with the message is reported. */
   private writtenText(edition: Edition, html: CompiledMessage, report: Report): WrittenText | null {
     const template = this.message.writtenText;
-    const expanded = template === null ? null : expandText(template, this.expansion(edition, 'text', report));
+    const expanded = template === null ? null : expandText(template, this.expansion(edition, report));
     if (expanded === null) return null;
     const { report: atAuthors, hasFailed } = watched((item) => report(atOrigin(item)));
     const buildNames = this.buildNames(edition);
@@ -137,27 +131,7 @@ export class MessagePreparer {
     return text;
   }
 
-  private async version(
-    edition: Edition,
-    medium: 'html' | 'text',
-    files: EditionFiles,
-    report: Report,
-  ): Promise<CompiledMessage | null> {
-    const found: Finding[] = [];
-    const collect = (item: Finding): unknown => found.push(atOrigin(item));
-    const compiled = await this.compile(edition, medium, files, collect);
-    for (const item of withoutRepeats(found)) report(item);
-    return found.some(isError) ? null : compiled;
-  }
-
-  private async compile(
-    edition: Edition,
-    medium: 'html' | 'text',
-    files: EditionFiles,
-    report: (item: Finding) => unknown,
-  ): Promise<CompiledMessage | null> {
-    const source = this.read(edition, medium, report);
-    if (source === null) return null;
+  private async compile(source: MessageSource, files: EditionFiles, report: Report): Promise<CompiledMessage | null> {
     const loaded = await this.#references.load(source, report);
     for (const [path, picture] of loaded.pictures) files.pictures.set(path, picture);
     for (const { path } of source.pictures) {
@@ -178,14 +152,14 @@ export class MessagePreparer {
   }
 
   /** Expands and reads an edition, without compiling it. Null where it cannot be expanded. */
-  read(edition: Edition, medium: 'html' | 'text', report: (item: Finding) => unknown): MessageSource | null {
+  read(edition: Edition, report: Report): MessageSources | null {
     const { report: inTemplates, hasFailed } = watched(report);
-    const expanded = expandPage(this.message.page, this.message.content, this.expansion(edition, medium, inTemplates));
+    const expanded = expandPage(this.message.page, this.message.content, this.expansion(edition, inTemplates));
     // What is missing from the text would be complained of once more.
     if (hasFailed()) return null;
     const { fields, defaults } = this.config;
     const buildNames = this.buildNames(edition);
-    return readMessage(withTextAlternatives(expanded, medium), { fields, defaults, buildNames }, report);
+    return readMessage(expanded, { fields, defaults, buildNames }, report);
   }
 
   private buildNames({ shared, values }: Edition): ReadonlySet<string> {
@@ -215,17 +189,17 @@ export class MessagePreparer {
 
   /** The parameters that a destination adds to the links of an edition. */
   linkParameters({ linkParameters }: Destination, edition: Edition, report: Report): LinkParameter[] {
-    const expansion = this.expansion(edition, 'html', report);
+    const expansion = this.expansion(edition, report);
     return linkParameters.flatMap(({ name, pattern }) => {
       const value = expandLine(pattern, expansion);
       return value === null ? [] : [{ name, value }];
     });
   }
 
-  private expansion({ values, shared }: Omit<Edition, 'name'>, medium: 'html' | 'text', report: Report): Expansion {
+  private expansion({ values, shared }: Omit<Edition, 'name'>, report: Report): Expansion {
     const { parts, language } = this.message;
     const fields = new Set(this.config.fields.keys());
-    return { values, shared, parts, partNames: this.partNames, medium, language, fields, report };
+    return { values, shared, parts, partNames: this.partNames, language, fields, report };
   }
 
   private shared(edition: { name: string; index: number } | null): BuildRecord {
@@ -253,4 +227,12 @@ export class MessagePreparer {
           ]),
     ]);
   }
+}
+
+/** Does some work whose findings are told at the authors' places, each once. Null where one of them is an error. */
+async function told<T>(report: Report, work: (collect: Report) => T | Promise<T>): Promise<T | null> {
+  const found: Finding[] = [];
+  const value = await work((item) => found.push(atOrigin(item)));
+  for (const item of withoutRepeats(found)) report(item);
+  return found.some(isError) ? null : value;
 }

@@ -114,9 +114,9 @@ describe('expansion', () => {
     fc.assert(
       fc.property(fc.string({ unit: 'binary' }), (value) => {
         const clean = value.replace(/[\0\r\ufdd0\ufdd1]/g, '').replace(/[\ud800-\udfff](?![\udc00-\udfff])/g, '');
-        const { text, findings } = expandText('<p title="${v}" lang=x${v}>a${v}b</p>', { v: clean });
+        const { page, findings } = expandText('<p title="${v}" lang=x${v}>a${v}b</p>', { v: clean });
         expect(findings).toEqual([]);
-        const { doc } = parseHtml(new SourceText('x', text?.text ?? ''), [neutralDelimiters]);
+        const { doc } = parseHtml(new SourceText('x', page?.source.text ?? ''), [neutralDelimiters]);
         const paragraph = firstElement(doc.root, 'p');
         const plain = (written: string): string => replaceSentinels(written, () => '@{');
         expect(paragraph === null ? null : plain(textContent(paragraph))).toBe(`a${clean}b`);
@@ -178,8 +178,8 @@ describe('expansion', () => {
       '<style>p{}</style><template accepts="name=\'n\'"><b>${name}</b><slot></slot><slot name="x">d</slot></template>';
     fc.assert(
       fc.property(fc.array(fc.constantFrom(...soup), { maxLength: 25 }), (pieces) => {
-        const { text, findings } = expandText(pieces.join(''), data, { 'tool-card': part });
-        if (text !== null) readMessage(text, { fields: new Map() }, () => undefined);
+        const { page, findings } = expandText(pieces.join(''), data, { 'tool-card': part });
+        if (page !== null) readMessage(page, { fields: new Map() }, () => undefined);
         for (const { place } of findings) {
           expect(place?.source).not.toBeInstanceOf(MappedText);
           expect(place?.span.end).toBeLessThanOrEqual(place?.source.text.length ?? 0);

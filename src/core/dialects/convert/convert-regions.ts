@@ -5,6 +5,7 @@ import { writePattern } from '../pattern.js';
 import type { SourceEdit } from './source-edit.js';
 import type { SourceText } from '../../text/source-text.js';
 import type { Span } from '../../text/span.js';
+import type { RegionMark } from '../../html/regions.js';
 import { findRegions, type MarkedRegion } from './region-marks.js';
 
 /** Something of a region that a dialect has no mark for. */
@@ -34,27 +35,43 @@ export function convertRegions(
   const losses: RegionLoss[] = [];
   for (const region of findRegions(source, from, delimiters)) {
     const span = region.marks[0] ?? { start: 0, end: 0 };
-    const lose = (what: string): void => void losses.push({ span, name: region.name, what });
-    const pattern = patternFor(region, to);
-    if (pattern === null) {
-      lose('regions of this kind');
+    const { mark, losses: lost } = regionMark(region, to);
+    losses.push(...lost.map((what) => ({ span, name: region.name, what })));
+    if (mark === null) {
       const message = `the region ${region.name}, which cannot be marked`;
       edits.push(
-        ...region.marks.map((mark) => ({ span: mark, text: '', entry: { verdict: 'removed', message } }) as const),
+        ...region.marks.map((own) => ({ span: own, text: '', entry: { verdict: 'removed', message } }) as const),
       );
-      continue;
-    }
-    if (!to.verbatim) {
-      if (region.repeat && to.regions['repeat'] === undefined) lose('regions that users may repeat');
-      if (region.choice !== null && to.regions['choice'] === undefined) lose('alternatives to choose from');
-    }
-    edits.push(...marked(region, pattern, to));
+    } else edits.push(...marked(region, mark));
   }
   return { edits, losses };
 }
 
+/** What decides how a region is marked. */
+export type RegionFacts = Pick<MarkedRegion, 'name' | 'kind' | 'repeat' | 'choice' | 'label'>;
+
+/** How a dialect marks a region, and what of it has no mark there. */
+export function regionMark(
+  region: RegionFacts,
+  to: Dialect,
+): { readonly mark: RegionMark | null; readonly losses: readonly string[] } {
+  const pattern = patternFor(region, to);
+  if (pattern === null) return { mark: null, losses: ['regions of this kind'] };
+  if (to.verbatim) return { mark: pattern, losses: [] };
+  const losses = [
+    ...(region.repeat && to.regions['repeat'] === undefined ? ['regions that users may repeat'] : []),
+    ...(region.choice !== null && to.regions['choice'] === undefined ? ['alternatives to choose from'] : []),
+  ];
+  const holes = { name: escapeHtml(region.name) };
+  const mark =
+    'attribute' in pattern
+      ? { attribute: writePattern(pattern.attribute, holes) }
+      : { open: writePattern(pattern.open, holes), close: writePattern(pattern.close, holes) };
+  return { mark, losses };
+}
+
 /** How the target marks a region; another kind stands in where it has none of this one. Null where it has none at all. */
-function patternFor({ name, kind, repeat, choice, label }: MarkedRegion, to: Dialect): RegionPattern | null {
+function patternFor({ name, kind, repeat, choice, label }: RegionFacts, to: Dialect): RegionPattern | null {
   if (to.verbatim) {
     const attributes = [
       `region="${escapeHtml(name)}"`,
@@ -73,10 +90,8 @@ function patternFor({ name, kind, repeat, choice, label }: MarkedRegion, to: Dia
     : pattern;
 }
 
-function marked(region: MarkedRegion, pattern: RegionPattern, to: Dialect): SourceEdit[] {
-  const { name, host, marks } = region;
+function marked({ name, host, marks }: MarkedRegion, mark: RegionMark): SourceEdit[] {
   const entry = { verdict: 'exact', message: `the region ${name}` } as const;
-  const holes = { name: escapeHtml(name) };
   const removed = (span: Span): SourceEdit => ({ span, text: '', entry: null });
   const at = (offset: number, text: string, own: SourceEdit['entry']): SourceEdit => ({
     span: { start: offset, end: offset },
@@ -84,20 +99,19 @@ function marked(region: MarkedRegion, pattern: RegionPattern, to: Dialect): Sour
     entry: own,
   });
   const [open, close] = marks;
-  if ('attribute' in pattern) {
-    const text = to.verbatim ? pattern.attribute : writePattern(pattern.attribute, holes);
+  if ('attribute' in mark) {
     const start = host?.startTag ?? null;
     if (host !== null && start !== null) {
       // Behind the name of the element: there no slash and no unquoted value can be in the way.
-      return [at(start.start + 1 + host.tag.length, ` ${text}`, entry), ...marks.map(removed)];
+      return [at(start.start + 1 + host.tag.length, ` ${mark.attribute}`, entry), ...marks.map(removed)];
     }
     if (open === undefined || close === undefined) return [];
     return [
-      { span: open, text: `<div ${text}>`, entry },
+      { span: open, text: `<div ${mark.attribute}>`, entry },
       { span: close, text: '</div>', entry: null },
     ];
   }
-  const [before, after] = [writePattern(pattern.open, holes), writePattern(pattern.close, holes)];
+  const { open: before, close: after } = mark;
   if (host === null) {
     if (open === undefined || close === undefined) return [];
     return [

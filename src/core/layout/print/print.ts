@@ -1,5 +1,7 @@
 import { escapeAttribute, escapeText, type TagWriter } from '../../html/escape.js';
+import type { RegionMark } from '../../html/regions.js';
 import { replaceSentinels } from '../../html/tags.js';
+import { withPictures, withPicturesInCss, withPicturesInValue } from '../../pictures/references.js';
 import { voidElements } from '../../html/vocabulary.js';
 import type { ClassBook } from './classes.js';
 import { roundShapeTags } from './round-link.js';
@@ -25,8 +27,8 @@ export interface Writer {
   readonly picture: (path: string) => string;
   /** The address of a link there. */
   readonly link: (address: string) => string;
-  /** Whether regions keep their marks. */
-  readonly regions: boolean;
+  /** How the region of a name is marked there: null where it is not, `as-written` where it keeps its attributes. */
+  readonly region: (name: string) => RegionMark | 'as-written' | null;
 }
 
 /** Writes nodes as HTML. Styles that differ between states go to `classes`. */
@@ -43,13 +45,16 @@ export function printStyle(style: Style, writer: Writer): string {
 }
 
 function printValue(property: string, value: string, writer: Writer): string {
-  if (property !== 'background-image') return formatTextValue(property, value);
+  if (property !== 'background-image') return withPicturesInCss(formatTextValue(property, value), writer.picture);
   return withPicturePaths(value, writer);
 }
 
-/** CSS with the addresses of pictures as the destination has them. */
+/** CSS with the addresses of pictures as the destination has them, in quotes that a style attribute can hold. */
 export function withPicturePaths(css: string, writer: Writer): string {
-  return css.replace(/url\(\s*(["']?)(.*?)\1\s*\)/g, (_, __, path: string) => `url('${writer.picture(path)}')`);
+  return withPicturesInCss(css, writer.picture).replace(
+    /url\(\s*(["']?)(.*?)\1\s*\)/g,
+    (_, __, path: string) => `url('${path}')`,
+  );
 }
 
 /** The text of nodes without elements: all that a shape's label can hold. */
@@ -77,7 +82,9 @@ class Printer {
       case 'text':
         return escapeText(node.value, this.writer.tag);
       case 'raw':
-        return replaceSentinels(this.withLinks(node.html), (index) => this.writer.tag(index, 'text'));
+        return replaceSentinels(this.withLinks(withPictures(node.html, this.writer.picture)), (index) =>
+          this.writer.tag(index, 'text'),
+        );
       case 'dual-cell':
         return this.twin(node);
       case 'backdrop':
@@ -85,7 +92,7 @@ class Printer {
       case 'round-link':
         return this.roundLink(node);
       case 'element':
-        return `${this.openingTag(node)}${this.rest(node, inLine)}`;
+        return this.marked(node, this.openingTag(node), this.rest(node, inLine));
     }
   }
 
@@ -96,6 +103,20 @@ class Printer {
       const linked = this.writer.link(address);
       return before + quote + (linked === address ? written : linked.replace(/&/g, '&amp;')) + quote;
     });
+  }
+
+  /** An element with what a destination puts around a region; within a cell, since nothing may stand between cells. */
+  private marked(node: OutElement, opening: string, rest: string): string {
+    const mark = this.markOf(node);
+    if (mark === null || typeof mark === 'string' || 'attribute' in mark) return opening + rest;
+    const { open, close } = mark;
+    const end = /^t[dhr]$/.test(node.tag) ? rest.lastIndexOf('</') : -1;
+    return end < 0 ? open + opening + rest + close : `${opening}${open}${rest.slice(0, end)}${close}${rest.slice(end)}`;
+  }
+
+  private markOf({ attributes }: OutElement): RegionMark | 'as-written' | null {
+    const name = attributes.get('region');
+    return name === undefined ? null : this.writer.region(name);
   }
 
   private rest(node: OutElement, inLine: boolean): string {
@@ -124,8 +145,13 @@ class Printer {
   private twin({ cell, width }: OutDualCell): string {
     const [desktop = new Map<string, string>()] = cell.styles;
     const forWord: Style = new Map([...desktop, ['width', `${width}px`]]);
-    const opening = this.tag('td', legacy('td', forWord, cell.attributes), forWord, null);
-    return `<!--[if mso]>${opening}<![endif]--><!--[if !mso]><!-->${this.openingTag(cell)}<!--<![endif]-->${this.rest(cell, false)}`;
+    const plain = new Map([...cell.attributes].filter(([name]) => !isRegionAttribute(name)));
+    const opening = this.tag('td', legacy('td', forWord, plain), forWord, null);
+    return this.marked(
+      cell,
+      `<!--[if mso]>${opening}<![endif]--><!--[if !mso]><!-->${this.openingTag(cell)}<!--<![endif]-->`,
+      this.rest(cell, false),
+    );
   }
 
   private openingTag(node: OutElement): string {
@@ -144,21 +170,32 @@ class Printer {
     own: Style,
     className: string | null,
   ): string {
-    const all = attributes.filter(([name]) => this.isWritten(name));
+    const named = new Map(attributes);
+    const region = named.get('region');
+    const mark = region === undefined ? null : this.writer.region(region);
+    // What authors say to the compiler alone reaches no reader.
+    const all = attributes.filter(
+      ([name]) => name !== 'data-raw' && (mark === 'as-written' || !isRegionAttribute(name)),
+    );
     if (className !== null) all.push(['class', className]);
     if (own.size > 0) all.push(['style', printStyle(own, this.writer)]);
-    return `<${tag}${all.map(([name, value]) => ` ${name}="${escapeAttribute(this.value(tag, name, value), this.writer.tag)}"`).join('')}>`;
+    const marked = mark !== null && typeof mark === 'object' && 'attribute' in mark ? ` ${mark.attribute}` : '';
+    const written = all.map(([name, value]) => {
+      const shown = name === 'style' && own.size > 0 ? value : this.value({ tag, attributes: named }, name, value);
+      return ` ${name}="${escapeAttribute(shown, this.writer.tag)}"`;
+    });
+    return `<${tag}${marked}${written.join('')}>`;
   }
 
-  /** What authors say to the compiler alone reaches no reader. */
-  private isWritten(name: string): boolean {
-    return name !== 'data-raw' && (this.writer.regions || !/^region(?:-|$)/.test(name));
-  }
-
-  private value(tag: string, name: string, value: string): string {
+  private value(element: Pick<OutElement, 'tag' | 'attributes'>, name: string, value: string): string {
+    const { tag } = element;
     if (name === 'href' && (tag === 'a' || tag === 'area')) return this.writer.link(value);
-    return (tag === 'img' && name === 'src') || name === 'background' ? this.writer.picture(value) : value;
+    return withPicturesInValue(element, name, value, this.writer.picture);
   }
+}
+
+function isRegionAttribute(name: string): boolean {
+  return /^region(?:-|$)/.test(name);
 }
 
 function legacy(tag: string, own: Style, attributes: ReadonlyMap<string, string>): [string, string][] {
