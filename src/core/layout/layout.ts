@@ -27,6 +27,9 @@ import { closedSides, collapseMargins } from './boxes/margins.js';
 import { element, layoutTable, style, tableRow, type OutElement, type Style } from './print/output.js';
 import { printNodes, printStyle, type Writer } from './print/print.js';
 import { viewTree, type TreeView, type ViewWriter } from './print/view.js';
+import { fluidThresholds } from './fluid.js';
+import { reportGrowing, reportLengths } from './lengths.js';
+import { usedStyles } from './boxes/used-values.js';
 import { statesBetween, type WidthState } from './boxes/states.js';
 import { addVariant, mergeVariant } from './print/merge-variant.js';
 import { judgeDeclaration } from './support.js';
@@ -83,7 +86,8 @@ export function compileLayout(input: LayoutInput, report: Report): CompiledLayou
     list.map((item) => withWholeStack(item, input.fonts)),
   );
   checkFonts(declared, input.fonts, report);
-  const states = readStates(input.rules, report);
+  const thresholds = conditionThresholds(input.rules, report);
+  const states = statesBetween([...thresholds, ...fluidThresholds(declared, thresholds)]);
   reportUnsupported(index, declared, report);
   reportRules(input.rules, report);
   const body = firstElement(doc.root, 'body');
@@ -97,6 +101,7 @@ export function compileLayout(input: LayoutInput, report: Report): CompiledLayou
     stylesInStates(index, declared, states, variant, variant === null ? report : () => undefined),
   );
   const shown = shownDisplays(index, styleSets.flat());
+  for (const styles of styleSets) reportLengths(index, styles, (order) => shown[order] !== null, report);
   const pictureWidths = new Map<string, number | null>();
   const pictureShown: EmitContext['pictureShown'] = (path, width) => {
     const known = pictureWidths.get(path);
@@ -189,7 +194,8 @@ function deepest(index: ElementIndex): IndexedElement | null {
   return null;
 }
 
-function readStates(rules: readonly StyleRule[], report: Report): WidthState[] {
+/** The widths of the window at which conditions change what applies; conditions that are not compiled are reported. */
+function conditionThresholds(rules: readonly StyleRule[], report: Report): number[] {
   const thresholds: number[] = [];
   const reported = new Set<number>();
   for (const condition of rules.flatMap((rule) => rule.conditions)) {
@@ -200,7 +206,7 @@ function readStates(rules: readonly StyleRule[], report: Report): WidthState[] {
       report(problem);
     }
   }
-  return statesBetween(thresholds);
+  return thresholds;
 }
 
 /** What keeps the rules under a condition from being compiled; null where nothing does. */
@@ -225,14 +231,22 @@ function stylesInStates(
   return states.map((state) => {
     const width = state.maxWidth ?? state.minWidth;
     const applies = appliesAt(width, variant);
-    const computed = computeStyles(index, (candidate) => (declared[candidate.order] ?? []).filter(applies));
+    const viewport = state.maxWidth ?? DESKTOP_VIEWPORT;
+    const apply = (candidate: IndexedElement): Declared[] => (declared[candidate.order] ?? []).filter(applies);
+    const computed = computeStyles(index, apply, viewport);
     for (const { declaration } of computed.unresolved) {
       if (reported.has(declaration)) continue;
       reported.add(declaration);
       const name = /var\(\s*(--[^\s,)]+)/.exec(declaration.value)?.[1] ?? declaration.value;
       report(finding('css-unknown-variable', declaration.place, { name }));
     }
-    return computed.styles;
+    const used = usedStyles(index, computed.styles, viewport);
+    // The widest state has no end: what would grow with the window has no one value in it.
+    if (state.maxWidth === null && states.length > 1) {
+      const narrow = computeStyles(index, apply, state.minWidth);
+      reportGrowing(index, used, usedStyles(index, narrow.styles, state.minWidth), report);
+    }
+    return used;
   });
 }
 
@@ -294,14 +308,15 @@ function reportFilledIn({ property, place }: Declared['declaration'], report: Re
 /** What is wrong with rules whether or not they match: values that no browser takes, generated boxes. */
 function reportRules(rules: readonly StyleRule[], report: Report): void {
   for (const { selectors, declarations, place } of rules) {
-    const generated = selectors.find(
-      ({ pseudoElement }) => pseudoElement !== null && /before|after/.test(pseudoElement),
+    const hasContent = declarations.some(
+      ({ property, value }) => property === 'content' && !/^(?:none|normal)$/i.test(value.trim()),
     );
+    // Without content there is no such box.
+    const isGenerated = (name: string | null): boolean => name !== null && /before|after/.test(name);
+    const generated = hasContent ? selectors.find(({ pseudoElement }) => isGenerated(pseudoElement)) : undefined;
     if (generated !== undefined)
       report(finding('css-generated-box', place, { name: generated.pseudoElement ?? '', selector: generated.text }));
-    const other = selectors.find(
-      ({ pseudoElement }) => pseudoElement !== null && pseudoElement !== generated?.pseudoElement,
-    );
+    const other = selectors.find(({ pseudoElement }) => pseudoElement !== null && !isGenerated(pseudoElement));
     if (other !== undefined)
       report(finding('css-decoration-lost', place, { property: other.pseudoElement ?? '', selector: other.text }));
     for (const { property, value, place: at } of declarations) {

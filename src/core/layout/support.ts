@@ -16,6 +16,8 @@ interface Rule extends Unsupported {
   readonly properties: RegExp;
   /** Values that the rule is about. */
   readonly values: RegExp;
+  /** True where the rule is about what a value comes to, not about how it is written. */
+  readonly computed?: boolean;
   /** Elements that the rule is not about. */
   readonly except?: RegExp;
 }
@@ -115,6 +117,7 @@ export const unsupportedRules: readonly Rule[] = [
   {
     properties: /^(?:padding|margin)/,
     values: /%/,
+    computed: true,
     shown: 'padding, margin in %',
     verdict: 'refused',
     advice: 'Write the space in px.',
@@ -122,6 +125,7 @@ export const unsupportedRules: readonly Rule[] = [
   {
     properties: /^(?:height|min-height)$/,
     values: /%/,
+    computed: true,
     shown: 'height, min-height in %',
     verdict: 'refused',
     advice: 'Leave it out, or write it in px.',
@@ -129,6 +133,7 @@ export const unsupportedRules: readonly Rule[] = [
   {
     properties: /width|height|padding|margin|gap|flex-basis|font-size/,
     values: /\d(?:vw|vh|vmin|vmax|dvh|svh|lvh|ex|ch)\b/,
+    computed: true,
     shown: 'lengths in vw, vh, ex, ch',
     verdict: 'refused',
     advice: 'Write px, em or %.',
@@ -136,6 +141,7 @@ export const unsupportedRules: readonly Rule[] = [
   {
     properties: /^(?:width|height|min-.*|max-.*|padding.*|margin.*|gap|row-gap|column-gap|flex-basis)$/,
     values: /(?:calc|min|max|clamp)\(/,
+    computed: true,
     shown: 'calc(), min(), max(), clamp() that do not come to px or a percentage',
     verdict: 'refused',
     advice: 'Write a length in px or a plain percentage.',
@@ -198,6 +204,15 @@ export const unsupportedRules: readonly Rule[] = [
     advice: '',
   },
 ];
+
+/** Judges what a longhand of an element comes to; null where tables can have it. */
+export function judgeComputed(property: string, value: string): Unsupported | null {
+  return (
+    unsupportedRules.find(
+      (candidate) => candidate.computed === true && candidate.properties.test(property) && candidate.values.test(value),
+    ) ?? null
+  );
+}
 
 /** What CSS becomes, for the reference of layout: first what is written, then what it comes to. */
 export const carriedCss: readonly (readonly [css: string, becomes: string])[] = [
@@ -289,7 +304,10 @@ export function judgeDeclaration(property: string, value: string, tag: string): 
   const lower = value.toLowerCase();
   const rule = unsupportedRules.find(
     (candidate) =>
-      candidate.properties.test(property) && candidate.values.test(lower) && candidate.except?.test(tag) !== true,
+      candidate.computed !== true &&
+      candidate.properties.test(property) &&
+      candidate.values.test(lower) &&
+      candidate.except?.test(tag) !== true,
   );
   if (rule !== undefined) return rule;
   if (harmless.test(property)) return null;

@@ -3,7 +3,8 @@ import type { ElementIndex, IndexedElement } from '../selectors/element-index.js
 import { properties } from '../values/properties.js';
 import { physicalNames } from '../values/logical.js';
 import { expandShorthand, type Longhand } from '../values/shorthands.js';
-import { formatPixels, readQuantity, splitValue, toPixels } from '../values/value.js';
+import { isMath, mathNumber, mathPixels, printMath, readMath } from '../values/math.js';
+import { formatNumber, formatPixels, readQuantity, splitValue, toPixels, type LengthContext } from '../values/value.js';
 import { judgeForCascade, judgeValue } from '../values/validity.js';
 import {
   declaredVariables,
@@ -37,6 +38,16 @@ export class ComputedStyle {
   /** The author's declaration that a property's value comes from; null where it comes from elsewhere. */
   declaredBy(property: string): Declared | null {
     return this.authored.get(property) ?? null;
+  }
+
+  /** The same with other values of some properties, which come from the same declarations. */
+  with(values: ReadonlyMap<string, string>): ComputedStyle {
+    return new ComputedStyle(new Map([...this.own, ...values]), this.inheritedValues, this.authored);
+  }
+
+  /** The properties that the author says something about for this very element. */
+  authoredProperties(): Iterable<string> {
+    return this.authored.keys();
   }
 
   /** The style of a box around this element's, without an element: what inherits, and what is said to its container. */
@@ -79,10 +90,12 @@ export interface ComputedStyles {
 /**
  * Computes the styles of all elements (CSS Cascading Level 5, 4.4), parents first.
  * @param declared for each element what applies to it, weakest first
+ * @param viewportWidth of the window in px, for lengths that follow it
  */
 export function computeStyles(
   index: ElementIndex,
   declared: (element: IndexedElement) => readonly Declared[],
+  viewportWidth?: number,
 ): ComputedStyles {
   const styles: ComputedStyle[] = [];
   const inheritedMaps: ReadonlyMap<string, string>[] = [];
@@ -94,11 +107,16 @@ export function computeStyles(
     const parentInherited = inheritedMaps[above] ?? new Map<string, string>();
     const sorted = declared(element);
     const variables = ownVariables(sorted, variableMaps[above] ?? noVariables);
-    const { specified, authored } = specifiedValues(sorted, variables, parentInherited, unresolved);
+    const { specified, authored } = specifiedValues(sorted, variables, styles[above] ?? rootParent, unresolved);
     const parentSize = sizeIn(parentInherited);
-    const fontSize = computeFontSize(specified.get('font-size'), parentSize, rootFontSize);
+    const window = viewportWidth === undefined ? {} : { viewportWidth };
+    const fontSize = computeFontSize(specified.get('font-size'), parentSize, {
+      fontSize: parentSize,
+      rootFontSize,
+      ...window,
+    });
     if (element.parent === null) rootFontSize = fontSize;
-    const own = absolute(specified, { fontSize, rootFontSize }, parentInherited);
+    const own = absolute(specified, { fontSize, rootFontSize, ...window }, parentInherited);
     if (specified.has('font-size')) own.set('font-size', formatPixels(fontSize));
     if (/flex|grid/.test(styles[above]?.get('display') ?? '')) own.set('display', blockified(own.get('display')));
     inheritedMaps.push(inheritedFrom(parentInherited, own));
@@ -128,10 +146,13 @@ interface Specified {
   readonly authored: ReadonlyMap<string, Declared>;
 }
 
+/** What the root inherits: initial values. */
+const rootParent = new ComputedStyle(new Map(), new Map(), new Map());
+
 function specifiedValues(
   sorted: readonly Declared[],
   variables: VariableValues,
-  parent: ReadonlyMap<string, string>,
+  parent: ComputedStyle,
   unresolved: Declared[],
 ): Specified {
   const specified = new Map<string, string>();
@@ -185,12 +206,12 @@ function isPlain(property: string, value: string): boolean {
 }
 
 /** The writing direction has to be known before flow-relative properties can be. */
-function directionOf(sorted: readonly Declared[], parent: ReadonlyMap<string, string>): string {
+function directionOf(sorted: readonly Declared[], parent: ComputedStyle): string {
   const last = sorted.findLast(({ declaration }) =>
     /^(?:ltr|rtl|initial|inherit|unset)$/i.test(declaration.property === 'direction' ? declaration.value : ''),
   );
   const value = last?.declaration.value.toLowerCase() ?? 'inherit';
-  return value === 'rtl' || value === 'ltr' ? value : value === 'initial' ? 'ltr' : (parent.get('direction') ?? 'ltr');
+  return value === 'rtl' || value === 'ltr' ? value : value === 'initial' ? 'ltr' : parent.get('direction');
 }
 
 function physicalLonghands(property: string, value: string, direction: string): readonly Longhand[] {
@@ -204,13 +225,13 @@ function setSpecified(
   specified: Map<string, string>,
   longhand: string,
   value: string,
-  parent: ReadonlyMap<string, string>,
+  parent: ComputedStyle,
   fromBrowser: ReadonlyMap<string, string>,
 ): void {
   const property = properties.get(longhand);
   const keyword = value.toLowerCase();
   const initial = property?.initial ?? '';
-  if (keyword === 'inherit') specified.set(longhand, parent.get(longhand) ?? initial);
+  if (keyword === 'inherit') specified.set(longhand, parent.get(longhand));
   else if (keyword === 'initial') specified.set(longhand, initial);
   else if (keyword === 'revert' || keyword === 'revert-layer') restore(specified, longhand, fromBrowser.get(longhand));
   else if (keyword === 'unset') restore(specified, longhand, property?.inherited === true ? undefined : initial);
@@ -240,7 +261,7 @@ const fontSizes: ReadonlyMap<string, number> = new Map([
   ['xxx-large', 48],
 ]);
 
-function computeFontSize(value: string | undefined, parent: number, root: number): number {
+function computeFontSize(value: string | undefined, parent: number, sizes: LengthContext): number {
   if (value === undefined) return parent;
   const byKeyword = fontSizes.get(value);
   if (byKeyword !== undefined) return byKeyword;
@@ -248,21 +269,18 @@ function computeFontSize(value: string | undefined, parent: number, root: number
   if (value === 'larger') return parent * 1.2;
   const quantity = readQuantity(value);
   if (quantity?.unit === '%') return (parent * quantity.number) / 100;
-  return readQuantity(toPixels(value, { fontSize: parent, rootFontSize: root }))?.number ?? parent;
+  const length = isMath(value) ? readMath(value, { ...sizes, fontSize: parent }) : null;
+  if (length !== null) return mathPixels(length, parent);
+  return readQuantity(toPixels(value, { ...sizes, fontSize: parent }))?.number ?? parent;
 }
 
 function sizeIn(inherited: ReadonlyMap<string, string>): number {
   return readQuantity(inherited.get('font-size') ?? '16px')?.number ?? 16;
 }
 
-interface Sizes {
-  readonly fontSize: number;
-  readonly rootFontSize: number;
-}
-
 function absolute(
   specified: ReadonlyMap<string, string>,
-  sizes: Sizes,
+  sizes: LengthContext,
   parent: ReadonlyMap<string, string>,
 ): Map<string, string> {
   const own = new Map<string, string>();
@@ -275,7 +293,12 @@ function absolute(
   return own;
 }
 
-function computedValue(property: string, value: string, sizes: Sizes, parent: ReadonlyMap<string, string>): string {
+function computedValue(
+  property: string,
+  value: string,
+  sizes: LengthContext,
+  parent: ReadonlyMap<string, string>,
+): string {
   switch (property) {
     case 'line-height':
       return computedLineHeight(value, sizes);
@@ -290,22 +313,31 @@ function computedValue(property: string, value: string, sizes: Sizes, parent: Re
   }
 }
 
-function borderWidth(value: string, sizes: Sizes): string {
+function borderWidth(value: string, sizes: LengthContext): string {
   const byKeyword = { thin: '1px', medium: '3px', thick: '5px' }[value];
-  return byKeyword ?? toPixels(value, sizes);
+  return byKeyword ?? lengthsToPixels(value, sizes);
 }
 
-function lengthsToPixels(value: string, sizes: Sizes): string {
-  return value.includes('(')
-    ? value
-    : value
-        .split(' ')
-        .map((part) => toPixels(part, sizes))
-        .join(' ');
+function lengthsToPixels(value: string, sizes: LengthContext): string {
+  if (!value.includes('('))
+    return value
+      .split(' ')
+      .map((part) => toPixels(part, sizes))
+      .join(' ');
+  return splitValue(value)
+    .map((part) => {
+      const length = isMath(part) ? readMath(part, sizes) : null;
+      return length === null ? toPixels(part, sizes) : printMath(length);
+    })
+    .join(' ');
 }
 
 /** A number stays a number, as it inherits as one (CSS Inline Layout 3, 4.3). */
-function computedLineHeight(value: string, sizes: Sizes): string {
+function computedLineHeight(value: string, sizes: LengthContext): string {
+  const number = isMath(value) ? mathNumber(value, sizes) : null;
+  if (number !== null) return formatNumber(number);
+  const length = isMath(value) ? readMath(value, sizes) : null;
+  if (length !== null) return formatPixels(mathPixels(length, sizes.fontSize));
   const quantity = readQuantity(value);
   if (quantity === null || quantity.unit === '') return value;
   if (quantity.unit === '%') return formatPixels((quantity.number * sizes.fontSize) / 100);

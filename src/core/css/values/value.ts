@@ -63,6 +63,8 @@ export function pixelsWithin(value: string, whole: number): number | null {
 export interface LengthContext {
   readonly fontSize: number;
   readonly rootFontSize: number;
+  /** The width of the window; where it is not said, lengths that follow it stay as they are. */
+  readonly viewportWidth?: number;
 }
 
 /**
@@ -74,8 +76,15 @@ export function toPixels(value: string, context: LengthContext): string {
   if (quantity === null) return value;
   const { number, unit } = quantity;
   if (unit === '') return number === 0 ? '0px' : value;
-  const factor = unit === 'em' ? context.fontSize : unit === 'rem' ? context.rootFontSize : absoluteUnits.get(unit);
+  const factor = pixelsPerUnit(unit, context);
   return factor === undefined ? value : formatPixels(number * factor);
+}
+
+function pixelsPerUnit(unit: string, { fontSize, rootFontSize, viewportWidth }: LengthContext): number | undefined {
+  if (unit === 'em') return fontSize;
+  if (unit === 'rem') return rootFontSize;
+  if (/^[dsl]?v[wi]$/.test(unit) && viewportWidth !== undefined) return viewportWidth / 100;
+  return absoluteUnits.get(unit);
 }
 
 /** `12px`, with at most four decimals and no trailing zeros. */

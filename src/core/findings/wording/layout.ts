@@ -1,5 +1,6 @@
 /** What to write instead of what tables cannot carry. */
 export const layoutAdvice = {
+  growsWithWindow: 'It grows with the window for ever: bound it, as in min(5vw, 30px), or write px.',
   tracks: 'Write shares and px: repeat(3, 1fr), 2fr 1fr, 160px 1fr.',
   gridEverywhere: 'Keep display: grid at all widths, or write a row with flex.',
   gridFlow: 'Leave it out: cells stand in the order of the source.',

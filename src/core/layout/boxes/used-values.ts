@@ -1,0 +1,155 @@
+import type { ComputedStyle } from '../../css/cascade/computed.js';
+import type { ElementIndex, IndexedElement } from '../../css/selectors/element-index.js';
+import { isMath, mathPixels, readMath, type MathLength } from '../../css/values/math.js';
+import { sides } from '../../css/values/properties.js';
+import { formatPixels, pixelsOf, pixelsWithin, readQuantity } from '../../css/values/value.js';
+
+/** Lengths are px and percentages by now: nothing refers to a font any more. */
+const noContext = { fontSize: 16, rootFontSize: 16 };
+
+/**
+ * Resolves what percentages and math functions of a state come to where the width that they refer to is known
+ * (CSS Values and Units 4, 10; CSS 2.2, 8 and 10). A width that is a whole minus px becomes margins, and the lesser of a
+ * whole and px a `max-width`: both hold at any width of the window. What cannot be known stays as it is.
+ * @param viewportWidth the width of the window that stands for the state, in px
+ */
+export function usedStyles(
+  { elements }: ElementIndex,
+  styles: readonly ComputedStyle[],
+  viewportWidth: number,
+): readonly ComputedStyle[] {
+  const used: ComputedStyle[] = [];
+  // What an element offers its content, in px; null where that is not known before its row is laid out.
+  const widths: (number | null)[] = [];
+  for (const element of elements) {
+    const own = styles[element.order];
+    if (own === undefined) continue;
+    const parent = element.parent;
+    const around = parent === null ? viewportWidth : (widths[parent.order] ?? null);
+    const isInRow = parent !== null && isRowOrGrid(used[parent.order]);
+    const resolved = withUsedLengths(own, around, isInRow);
+    used.push(resolved);
+    widths.push(contentWidth(element, resolved, around, isInRow));
+  }
+  return used;
+}
+
+function isRowOrGrid(style: ComputedStyle | undefined): boolean {
+  const display = style?.get('display') ?? '';
+  return (
+    /grid|table/.test(display) || (/flex/.test(display) && style?.get('flex-direction').startsWith('row') === true)
+  );
+}
+
+const spaces = sides.flatMap((side) => [`padding-${side}`, `margin-${side}`]);
+const gaps = ['column-gap', 'row-gap'];
+
+function withUsedLengths(style: ComputedStyle, around: number | null, isInRow: boolean): ComputedStyle {
+  const changes = new Map<string, string>();
+  const isRelative = (value: string): boolean => value.includes('%') || isMath(value);
+  for (const property of spaces) {
+    const value = style.get(property);
+    const pixels = isRelative(value) && around !== null ? pixelsIn(value, around) : null;
+    if (pixels !== null) changes.set(property, formatPixels(pixels));
+  }
+  for (const property of ['width', 'max-width', 'min-width', 'flex-basis']) {
+    const value = style.get(property);
+    if (!isMath(value)) continue;
+    const length = readMath(value, noContext);
+    if (length === null) continue;
+    const isSaid = property === 'width' && !isInRow && sayByMargins(length, style, changes);
+    if (isSaid || sayByBound(length, property, style, changes)) continue;
+    if (around !== null) changes.set(property, formatPixels(Math.max(0, mathPixels(length, around))));
+  }
+  for (const property of gaps) {
+    const value = style.get(property);
+    const whole = around === null ? null : gapBase(style, around);
+    const pixels = isRelative(value) && whole !== null ? pixelsIn(value, whole) : null;
+    if (pixels !== null) changes.set(property, formatPixels(pixels));
+  }
+  return changes.size === 0 ? style : style.with(changes);
+}
+
+function pixelsIn(value: string, whole: number): number | null {
+  const length = isMath(value) ? readMath(value, noContext) : null;
+  return length === null ? pixelsWithin(value, whole) : mathPixels(length, whole);
+}
+
+/** A gap refers to the content of its own container. */
+function gapBase(style: ComputedStyle, around: number): number {
+  return boxWidth(style, around);
+}
+
+/** `calc(100% - 40px)` of a block: what is missing from the whole stands at its side, or at both where it is centred. */
+function sayByMargins(length: MathLength, style: ComputedStyle, changes: Map<string, string>): boolean {
+  if (length.kind !== 'sum' || length.percent !== 100 || length.pixels > 0) return false;
+  const outer = style.get('box-sizing') === 'border-box' ? 0 : edges(style);
+  const missing = -length.pixels - outer;
+  const margins = ['margin-left', 'margin-right'].map((side) => style.get(side));
+  if (missing < 0 || style.get('max-width') !== 'none' || !/^block|^flow|^list/.test(style.get('display')))
+    return false;
+  const free = margins.filter((margin) => margin === 'auto').length;
+  const known = margins.map((margin) => pixelsOf(margin) ?? 0);
+  const [left = 0, right = 0] = known;
+  const rest = missing - left - right;
+  if (rest < 0) return false;
+  if (free === 2) {
+    changes.set('margin-left', formatPixels(missing / 2));
+    changes.set('margin-right', formatPixels(missing / 2));
+  } else if (margins[0] === 'auto') changes.set('margin-left', formatPixels(left + rest));
+  else changes.set('margin-right', formatPixels(right + rest));
+  changes.set('width', 'auto');
+  return true;
+}
+
+/** `min(100%, 400px)` of a block without edges of its own is a bound. */
+function sayByBound(length: MathLength, property: string, style: ComputedStyle, changes: Map<string, string>): boolean {
+  if (length.kind !== 'least' || length.of.length !== 2 || !/^(?:max-)?width$/.test(property)) return false;
+  const sums = length.of.flatMap((one) => (one.kind === 'sum' ? [one] : []));
+  const whole = sums.find(({ percent, pixels }) => percent === 100 && pixels === 0);
+  const bound = sums.find(({ percent }) => percent === 0);
+  const plain = style.get('box-sizing') === 'border-box' || edges(style) === 0;
+  if (whole === undefined || bound === undefined || !plain) return false;
+  if (property === 'width') {
+    if (style.get('max-width') !== 'none') return false;
+    changes.set('width', '100%');
+  }
+  changes.set('max-width', formatPixels(bound.pixels));
+  return true;
+}
+
+function edges(style: ComputedStyle): number {
+  return ['left', 'right'].reduce(
+    (sum, side) =>
+      sum + (pixelsOf(style.get(`padding-${side}`)) ?? 0) + (pixelsOf(style.get(`border-${side}-width`)) ?? 0),
+    0,
+  );
+}
+
+/** The width of a block's content in a container, where it is a block in the flow. */
+function boxWidth(style: ComputedStyle, around: number): number {
+  const frame = edges(style);
+  const margins = ['margin-left', 'margin-right'].reduce((sum, side) => sum + (pixelsOf(style.get(side)) ?? 0), 0);
+  const isBorderBox = style.get('box-sizing') === 'border-box';
+  const inner = (value: string): number | null => {
+    const pixels = pixelsWithin(value, around);
+    return pixels === null ? null : isBorderBox ? pixels - frame : pixels;
+  };
+  const width = inner(style.get('width')) ?? around - margins - frame;
+  return Math.max(0, Math.min(width, inner(style.get('max-width')) ?? Infinity));
+}
+
+function contentWidth(
+  element: IndexedElement,
+  style: ComputedStyle,
+  around: number | null,
+  isInRow: boolean,
+): number | null {
+  const display = style.get('display');
+  if (element.node.tag === 'html') return around;
+  if (/^inline$|^contents$/.test(display)) return around;
+  const own = style.get('width');
+  const isPixels = readQuantity(own)?.unit === 'px';
+  if (isInRow || /table|inline/.test(display)) return isPixels ? boxWidth(style, around ?? 0) : null;
+  return around === null && !isPixels ? null : boxWidth(style, around ?? 0);
+}

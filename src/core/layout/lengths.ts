@@ -1,0 +1,58 @@
+import type { ComputedStyle } from '../css/cascade/computed.js';
+import type { Declared } from '../css/cascade/cascade.js';
+import type { ElementIndex, IndexedElement } from '../css/selectors/element-index.js';
+import { finding, type Report } from '../findings/finding.js';
+import { layoutAdvice } from '../findings/wording/layout.js';
+import { standsInRaw } from './content/native.js';
+import { judgeComputed } from './support.js';
+
+/** Reports lengths whose px cannot be known, at the declarations that they come from, each once. */
+export function reportLengths(
+  { elements }: ElementIndex,
+  states: readonly (readonly ComputedStyle[])[],
+  isShown: (order: number) => boolean,
+  report: Report,
+): void {
+  const seen = new Set<Declared['declaration']>();
+  for (const element of elements) {
+    if (!isShown(element.order) || standsInRaw(element)) continue;
+    for (const styles of states) {
+      const style = styles[element.order];
+      for (const property of style?.authoredProperties() ?? []) {
+        const judged = style === undefined ? null : judgeComputed(property, style.get(property));
+        if (judged !== null) refuse(element, style?.declaredBy(property) ?? null, judged.advice, seen, report);
+      }
+    }
+  }
+}
+
+/** Reports lengths of the widest state that differ between two windows: they would grow with the window for ever. */
+export function reportGrowing(
+  { elements }: ElementIndex,
+  wide: readonly ComputedStyle[],
+  narrow: readonly ComputedStyle[],
+  report: Report,
+): void {
+  const seen = new Set<Declared['declaration']>();
+  for (const element of elements) {
+    const style = wide[element.order];
+    if (style === undefined || standsInRaw(element)) continue;
+    for (const property of style.authoredProperties())
+      if (style.get(property) !== narrow[element.order]?.get(property))
+        refuse(element, style.declaredBy(property), layoutAdvice.growsWithWindow, seen, report);
+  }
+}
+
+function refuse(
+  { node }: IndexedElement,
+  declared: Declared | null,
+  advice: string,
+  seen: Set<Declared['declaration']>,
+  report: Report,
+): void {
+  if (declared === null || seen.has(declared.declaration)) return;
+  seen.add(declared.declaration);
+  const { property, value, place } = declared.declaration;
+  const selector = declared.selector === '' ? `style of <${node.tag}>` : declared.selector;
+  report(finding('css-unsupported', place, { property, value, selector, advice }));
+}
