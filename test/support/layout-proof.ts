@@ -1,7 +1,7 @@
 import { pathToFileURL } from 'node:url';
 import type { Page } from 'playwright-core';
 import sharp from 'sharp';
-import { compareGeometry, judgedWidths, readGeometry, type Placed } from './geometry.js';
+import { compareGeometry, generatesText, judgedWidths, readGeometry, type Placed } from './geometry.js';
 
 /** How far words, pictures and links may lie from where the source has them, in CSS px. */
 const GEOMETRY_TOLERANCE = 1;
@@ -14,6 +14,7 @@ interface View {
   readonly boxes: readonly Placed[];
   readonly picture: Buffer;
   readonly scrollWidth: number;
+  readonly generates: boolean;
 }
 
 /**
@@ -36,7 +37,7 @@ export async function compareLayouts(
     const expected = before[index];
     if (expected === undefined) continue;
     const actual = await view(page, width);
-    const found = compareGeometry(expected.boxes, actual.boxes, GEOMETRY_TOLERANCE);
+    const found = compareGeometry(expected.boxes, actual.boxes, GEOMETRY_TOLERANCE, expected.generates);
     if (actual.scrollWidth > Math.max(width, expected.scrollWidth)) found.push(`scrolls to ${actual.scrollWidth}`);
     const share = await differingPixels(expected.picture, actual.picture);
     if (share > PIXEL_SHARE) found.push(`${(share * 100).toFixed(2)} % of the pixels differ`);
@@ -54,7 +55,8 @@ async function view(page: Page, width: number): Promise<View> {
   await page.setViewportSize({ width, height: 600 });
   const boxes = await readGeometry(page);
   const scrollWidth = await page.evaluate(() => document.documentElement.scrollWidth);
-  return { boxes, scrollWidth, picture: await page.screenshot({ fullPage: true, animations: 'disabled' }) };
+  const generates = await generatesText(page);
+  return { boxes, scrollWidth, generates, picture: await page.screenshot({ fullPage: true, animations: 'disabled' }) };
 }
 
 async function differingPixels(first: Buffer, second: Buffer): Promise<number> {

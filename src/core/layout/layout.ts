@@ -27,6 +27,7 @@ import { closedSides, collapseMargins } from './boxes/margins.js';
 import { element, layoutTable, style, tableRow, type OutElement, type Style } from './print/output.js';
 import { printNodes, printStyle, type Writer } from './print/print.js';
 import { viewTree, type TreeView, type ViewWriter } from './print/view.js';
+import { fillGeneratedBoxes, withGeneratedBoxes } from './generated.js';
 import { fluidThresholds } from './fluid.js';
 import { reportGrowing, reportLengths } from './lengths.js';
 import { usedStyles } from './boxes/used-values.js';
@@ -70,8 +71,8 @@ const DEEPEST = 400;
 /** Compiles the body of a message to tables. Null where findings make that pointless. */
 export function compileLayout(input: LayoutInput, report: Report): CompiledLayout | null {
   const { doc } = input;
-  const index = indexElements(doc);
-  const tooDeep = deepest(index);
+  const plain = indexElements(doc);
+  const tooDeep = deepest(plain);
   if (tooDeep !== null) {
     report(
       finding(
@@ -82,24 +83,26 @@ export function compileLayout(input: LayoutInput, report: Report): CompiledLayou
     );
     return null;
   }
-  const declared = declarationsOf(index, input.rules, report).map((list) =>
-    list.map((item) => withWholeStack(item, input.fonts)),
-  );
+  const own = declarationsOf(plain, input.rules, report);
+  const generated = withGeneratedBoxes(plain, own, input.rules);
+  const { index } = generated;
+  const declared = generated.declared.map((list) => list.map((item) => withWholeStack(item, input.fonts)));
   checkFonts(declared, input.fonts, report);
   const thresholds = conditionThresholds(input.rules, report);
   const states = statesBetween([...thresholds, ...fluidThresholds(declared, thresholds)]);
   reportUnsupported(index, declared, report);
   reportRules(input.rules, report);
-  const body = firstElement(doc.root, 'body');
+  const body = firstElement(index.doc.root, 'body');
   const bodyElement = body === null ? undefined : index.of.get(body);
   if (bodyElement === undefined) return null;
   const linkedIds = new Set(
     index.elements.flatMap(({ node }) => /^#(.+)/.exec(attribute(node, 'href') ?? '')?.[1] ?? []),
   );
   const variants = variantsOf(declared);
-  const styleSets = [null, ...variants].map((variant) =>
+  const computed = [null, ...variants].map((variant) =>
     stylesInStates(index, declared, states, variant, variant === null ? report : () => undefined),
   );
+  const styleSets = fillGeneratedBoxes(generated, computed, report);
   const shown = shownDisplays(index, styleSets.flat());
   for (const styles of styleSets) reportLengths(index, styles, (order) => shown[order] !== null, report);
   const pictureWidths = new Map<string, number | null>();
@@ -305,18 +308,12 @@ function reportFilledIn({ property, place }: Declared['declaration'], report: Re
   report(finding('css-filled-in', place, { declaration: place.source.slice(place.span) }));
 }
 
-/** What is wrong with rules whether or not they match: values that no browser takes, generated boxes. */
+/** What is wrong with rules whether or not they match: values that no browser takes, parts of elements that get no style. */
 function reportRules(rules: readonly StyleRule[], report: Report): void {
   for (const { selectors, declarations, place } of rules) {
-    const hasContent = declarations.some(
-      ({ property, value }) => property === 'content' && !/^(?:none|normal)$/i.test(value.trim()),
+    const other = selectors.find(
+      ({ pseudoElement }) => pseudoElement !== null && !/^::(?:before|after)$/.test(pseudoElement),
     );
-    // Without content there is no such box.
-    const isGenerated = (name: string | null): boolean => name !== null && /before|after/.test(name);
-    const generated = hasContent ? selectors.find(({ pseudoElement }) => isGenerated(pseudoElement)) : undefined;
-    if (generated !== undefined)
-      report(finding('css-generated-box', place, { name: generated.pseudoElement ?? '', selector: generated.text }));
-    const other = selectors.find(({ pseudoElement }) => pseudoElement !== null && !isGenerated(pseudoElement));
     if (other !== undefined)
       report(finding('css-decoration-lost', place, { property: other.pseudoElement ?? '', selector: other.text }));
     for (const { property, value, place: at } of declarations) {

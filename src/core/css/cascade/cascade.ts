@@ -78,10 +78,15 @@ export class RuleIndex {
 
   /** The candidates that match, conditional ones included, without those for pseudo-elements. */
   matching(element: IndexedElement): Match[] {
+    return this.matchingPart(element, null);
+  }
+
+  /** The candidates that match a pseudo-element of an element; of the element itself for null. */
+  matchingPart(element: IndexedElement, pseudoElement: string | null): Match[] {
     const found: Match[] = [];
     const tryAll = (list: readonly Candidate[] | undefined): void => {
       for (const candidate of list ?? []) {
-        if (candidate.selector.pseudoElement !== null) continue;
+        if (candidate.selector.pseudoElement !== pseudoElement) continue;
         const proximity = proximityOf(candidate, element, this.test);
         if (proximity !== null) found.push({ ...candidate, proximity });
       }

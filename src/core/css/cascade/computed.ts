@@ -243,7 +243,17 @@ function restore(specified: Map<string, string>, longhand: string, value: string
   else specified.set(longhand, value);
 }
 
-const freeForm = new Set(['font-family', 'background-image', 'list-style-image', 'animation']);
+const freeForm = new Set([
+  'font-family',
+  'background-image',
+  'list-style-image',
+  'animation',
+  'content',
+  'quotes',
+  'counter-reset',
+  'counter-increment',
+  'counter-set',
+]);
 
 function normalized(longhand: string, value: string): string {
   return freeForm.has(longhand) ? value : value.toLowerCase();
@@ -307,6 +317,8 @@ function computedValue(
     case 'font-family':
     case 'background-image':
     case 'animation':
+    case 'content':
+    case 'quotes':
       return value;
     default:
       return /^border-\w+-width$/.test(property) ? borderWidth(value, sizes) : lengthsToPixels(value, sizes);

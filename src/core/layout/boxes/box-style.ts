@@ -39,7 +39,10 @@ function paintOf(box: Styled, state: number): [string, string][] {
   const animation: [string, string][] = anyState(box, 'animation', 'none')
     ? [['animation', styleIn(box, state).get('animation')]]
     : [];
-  return [...backgroundOf(box, state), ...borderOf(box, state), ...radiusOf(box, state), ...animation];
+  const shadow: [string, string][] = anyState(box, 'box-shadow', 'none')
+    ? [['box-shadow', styleIn(box, state).get('box-shadow')]]
+    : [];
+  return [...backgroundOf(box, state), ...borderOf(box, state), ...radiusOf(box, state), ...shadow, ...animation];
 }
 
 function backgroundOf(box: Styled, state: number): [string, string][] {

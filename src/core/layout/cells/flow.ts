@@ -143,7 +143,10 @@ function emitPlainRun(
   above: (item: Box) => number[],
 ): { nodes: OutNode[]; text: readonly TextStyle[]; lines: null } {
   const [only] = items;
-  const lone = items.length === 1 && only?.kind === 'text' && !/^h[1-6]$/.test(semanticTag(only)) ? only : container;
+  // Where white space shows, that which stands around the block in its cell would.
+  const showsSpace = only?.styles.some((style) => style.get('white-space').startsWith('pre')) === true;
+  const isLone = items.length === 1 && only?.kind === 'text' && !/^h[1-6]$/.test(semanticTag(only)) && !showsSpace;
+  const lone = isLone ? only : container;
   const text = lone.styles.map(textStyleOf);
   const inner = { ...room, text };
   const nodes = items.flatMap((item): OutNode[] => {

@@ -5,10 +5,10 @@ import { corners, sides } from '../../css/values/properties.js';
 import type { TreeNode } from '../../html/tree.js';
 import { isConditionalComment } from '../../html/conditional-comment.js';
 import { isAuthored, lengthIn, styleIn, type Box } from '../boxes/boxes.js';
-import { boxStyle } from '../boxes/box-style.js';
+import { boxStyle, shortPixels } from '../boxes/box-style.js';
 import { forStates, passedAttributes, type EmitContext, type Room } from './room.js';
 import { emitPicture, pictureRole } from './picture.js';
-import { element, type OutNode, type Style } from '../print/output.js';
+import { element, type OutElement, type OutNode, type Style } from '../print/output.js';
 import { reportProblems } from './problems.js';
 import { roundShapeOf, withRoundShape } from '../print/round-link.js';
 import { textDifference, textStyleOf, type TextStyle } from '../print/text-style.js';
@@ -39,7 +39,7 @@ function emitInlineElement(indexed: IndexedElement, room: Room): OutNode[] {
   const { node } = indexed;
   const styles = room.styles(indexed);
   if (room.shownDisplay(indexed) === null) return [];
-  if (node.tag === 'br' || node.tag === 'wbr') return [element(node.tag, {}, [], [])];
+  if (node.tag === 'br' || node.tag === 'wbr') return [lineBreak(indexed, styles, room)];
   if (node.tag === 'img')
     return [emitPicture({ kind: 'picture', element: indexed, styles }, room, pictureRole(styles[0]))];
   reportUnsupportedDisplay(indexed, styles, room);
@@ -51,6 +51,19 @@ function emitInlineElement(indexed: IndexedElement, room: Room): OutNode[] {
   if (shape !== null) return withRoundShape(element(node.tag, attributes, own, children), shape, styles);
   const says = own.some((style) => style.size > 0) || Object.keys(attributes).length > 0;
   return says || node.tag !== 'span' ? [element(node.tag, attributes, own, children)] : children;
+}
+
+/** A line break, which a class hides where it does not show. */
+function lineBreak({ node }: IndexedElement, styles: readonly ComputedStyle[], room: Room): OutElement {
+  const hides = styles.some((style) => style.get('display') === 'none');
+  const shown = forStates(room, (state): Style => {
+    const isShown = styles[state]?.get('display') !== 'none';
+    return new Map([
+      ['display', isShown ? 'inline' : 'none'],
+      ...(isShown || state > 0 ? [] : [['mso-hide', 'all'] as const]),
+    ]);
+  });
+  return element(node.tag, {}, hides ? shown : [], []);
 }
 
 function reportUnsupportedDisplay(
@@ -82,8 +95,9 @@ function inlineStyles(
     const display = style.get('display');
     if (isBlockSomewhere || display === 'none') result.set('display', display);
     if (boxMatters(styles)) for (const [property, value] of boxStyle(box, state)) result.set(property, value);
-    if (isBlockSomewhere && lengthMatters(styles, 'margin'))
-      result.set('margin', sides.map((side) => `${lengthIn(box, state, `margin-${side}`)}px`).join(' '));
+    const margin = inlineMargin(box, state);
+    if (lengthMatters(styles, 'margin')) result.set('margin', margin);
+    if (tag === 'q' && styles.some((own) => own.get('quotes') !== 'auto')) result.set('quotes', style.get('quotes'));
     for (const property of ['width', 'max-width', 'height', 'vertical-align', 'text-decoration']) {
       const value = style.get(property);
       const relevant = property === 'text-decoration' ? decorates(tag, styles) : isAuthored(styles, property);
@@ -94,6 +108,18 @@ function inlineStyles(
     for (const [property, value] of difference[state] ?? []) result.set(property, value);
     return result;
   });
+}
+
+/** The margins of an element in a line: above and below a plain one they move nothing (CSS 2.2, 8.3). */
+function inlineMargin(box: { readonly styles: readonly ComputedStyle[] }, state: number): string {
+  const style = styleIn(box, state);
+  const isInline = style.get('display') === 'inline';
+  const values = sides.map((side) => {
+    if (isInline && (side === 'top' || side === 'bottom')) return '0';
+    const value = style.get(`margin-${side}`);
+    return value === 'auto' ? (isInline ? '0' : 'auto') : shortPixels(lengthIn(box, state, `margin-${side}`));
+  });
+  return values.join(' ');
 }
 
 function decorates(tag: string, styles: readonly ComputedStyle[]): boolean {

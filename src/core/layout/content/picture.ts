@@ -90,9 +90,16 @@ function pictureMargin(box: PictureBox, state: number, as: PictureRole): string 
 /** A width that only `max-width` bounds is stated, so that no engine takes the bound for the width. */
 function cssWidth(box: PictureBox, state: number, natural: PictureSize | null): string {
   const width = styleIn(box, state).get('width');
-  const height = pixelsOf(styleIn(box, state).get('height'));
   if (width !== 'auto' || natural === null) return width;
-  return `${formatNumber(height === null ? natural.width : (height * natural.width) / natural.height, 2)}px`;
+  return `${formatNumber(naturalWidth(box, state, natural), 2)}px`;
+}
+
+/** The width of a picture that says none: that of the file, or what its height or the bound of it makes of that. */
+function naturalWidth(box: PictureBox, state: number, natural: PictureSize): number {
+  const style = styleIn(box, state);
+  const height = pixelsOf(style.get('height')) ?? natural.height;
+  const bound = pixelsOf(style.get('max-height')) ?? Infinity;
+  return (Math.min(height, bound) * natural.width) / natural.height;
 }
 
 /** What the picture measures in a state (the desktop's is 0), in px; null where neither the author nor the file says. */
@@ -106,8 +113,7 @@ export function shownSize(
   const ratio = natural === null ? null : natural.height / natural.width;
   const height = pixelsOf(style.get('height'));
   const wanted =
-    pixelsWithin(style.get('width'), available) ??
-    (height !== null && ratio !== null ? height / ratio : (natural?.width ?? null));
+    pixelsWithin(style.get('width'), available) ?? (natural === null ? null : naturalWidth(box, state, natural));
   if (wanted === null) return null;
   const width = Math.min(wanted, pixelsWithin(style.get('max-width'), available) ?? Infinity);
   const tall = height ?? (ratio === null ? null : width * ratio);
