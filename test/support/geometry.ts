@@ -55,6 +55,9 @@ export function compareGeometry(
 ): string[] {
   const differences: string[] = [];
   const list = (items: readonly Placed[]): string => items.map((item) => item.what).join(' | ');
+  // What is shown in another order than it is written may be written in the order in which it is shown.
+  if (!mayHaveMore && list(expected) !== list(actual) && list(asRead(expected)) === list(asRead(actual)))
+    return compareGeometry(asRead(expected), asRead(actual), tolerance);
   const pairs = mayHaveMore ? inOrder(expected, actual) : list(expected) === list(actual) ? actual : null;
   if (pairs === null) differences.push(`other content:\n  ${list(expected)}\n  ${list(actual)}`);
   expected.forEach((item, index) => {
@@ -67,6 +70,12 @@ export function compareGeometry(
       );
   });
   return differences;
+}
+
+/** Items by what they are, those alike from top to bottom and from left to right. */
+function asRead(items: readonly Placed[]): Placed[] {
+  const compare = (a: string, b: string): number => (a < b ? -1 : a > b ? 1 : 0);
+  return [...items].sort((a, b) => compare(a.what, b.what) || Math.round(a.y) - Math.round(b.y) || a.x - b.x);
 }
 
 /**

@@ -112,10 +112,12 @@ export function compileLayout(input: LayoutInput, report: Report): CompiledLayou
   };
   const emit = (set: number, to: Report): Page => {
     const styles = styleSets[set] ?? [];
+    const restyled = new Map<IndexedElement, readonly ComputedStyle[]>();
     const context: EmitContext = {
       doc,
       states,
-      styles: (candidate) => styles.map((ofState) => ofState[candidate.order] ?? fail()),
+      styles: (candidate) => restyled.get(candidate) ?? styles.map((ofState) => ofState[candidate.order] ?? fail()),
+      restyle: (candidate, other) => void restyled.set(candidate, other),
       lookup: (node) => (node.kind === 'element' ? (index.of.get(node) ?? null) : null),
       shownDisplay: (candidate) => shown[candidate.order] ?? null,
       linkedIds,

@@ -62,6 +62,12 @@ export class ComputedStyle {
     );
   }
 
+  /** The same as `wrapper`, with values of its own, which come from the same declarations. */
+  frame(values: readonly (readonly [property: string, value: string])[]): ComputedStyle {
+    const around = this.wrapper();
+    return new ComputedStyle(new Map([...around.own, ...values]), this.inheritedValues, this.authored);
+  }
+
   /** The style of a box without an element inside this one: what inherits, and initial values. */
   anonymous(): ComputedStyle {
     return new ComputedStyle(new Map([['display', 'block']]), this.inheritedValues, new Map());

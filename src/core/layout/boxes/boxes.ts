@@ -17,6 +17,8 @@ interface BoxBase {
 export interface FlowBox extends BoxBase {
   readonly kind: 'flow';
   readonly children: readonly Box[];
+  /** True for a box that was put around an item of a row: its padding is the item's margin. */
+  readonly isFrame?: boolean;
 }
 
 /** A flex container: a row in the desktop state, or a column. */
@@ -61,6 +63,8 @@ export type Box = FlowBox | RowBox | GridBox | TextBox | PictureBox | NativeBox 
 export interface BoxReader {
   /** The computed styles of an element, one for each state. */
   readonly styles: (element: IndexedElement) => readonly ComputedStyle[];
+  /** Gives an element other styles: a box around it has some of what it says. */
+  readonly restyle: (element: IndexedElement, styles: readonly ComputedStyle[]) => void;
   /** The indexed element of a node. */
   readonly lookup: (node: TreeNode) => IndexedElement | null;
   /** How an element displays where it does, in any state and variant; null where it never shows. */
@@ -145,11 +149,130 @@ function blockChildren(content: readonly TreeNode[], parent: readonly ComputedSt
 /** Each element in a flex container is an item, whatever its display; so is each run of text. */
 function flexItems(content: readonly TreeNode[], parent: readonly ComputedStyle[], reader: BoxReader): Box[] {
   const items = content.filter((node) => node.kind !== 'comment' && isVisibleNode(node));
-  return items.map((node): Box => {
+  const boxes = items.map((node): Box => {
     const element = reader.lookup(node);
-    if (element !== null) return readBox(element, reader);
+    const phrase = element === null ? null : phraseItem(element, parent, reader);
+    if (phrase !== null) return phrase;
+    if (element !== null) return framed(asItem(readBox(element, reader), parent), parent);
     return { kind: 'text', element: null, styles: parent.map((style) => style.anonymous()), content: [node] };
   });
+  const [desktop] = parent;
+  const orderOf = (box: Box): number => Number(box.styles[0]?.get('order') ?? 0);
+  const isOrdered = /flex|grid/.test(desktop?.get('display') ?? '') && boxes.some((box) => orderOf(box) !== 0);
+  return isOrdered ? boxes.sort((a, b) => orderOf(a) - orderOf(b)) : boxes;
+}
+
+/**
+ * A link or another phrase that is an item and says how wide it is or what is around it: a box around it has that, and the
+ * phrase fills the box. Null for any other element.
+ */
+function phraseItem(element: IndexedElement, parent: readonly ComputedStyle[], reader: BoxReader): Box | null {
+  const styles = reader.styles(element);
+  const display = reader.shownDisplay(element) ?? 'block';
+  if (!phrasingTags.has(element.node.tag) || /flex|grid/.test(display)) return null;
+  const says = styles.some(
+    (style) =>
+      sides.some((side) => style.get(`margin-${side}`) !== '0px') ||
+      hasOwnWidth(style) ||
+      style.get('width') === '100%',
+  );
+  const isClear = styles.every((style) => sides.every((side) => (pixelsOf(style.get(`margin-${side}`)) ?? 0) >= 0));
+  if (!says || !isClear) return null;
+  reader.restyle(
+    element,
+    styles.map((style) =>
+      style.with(
+        new Map([
+          ...sides.map((side): [string, string] => [`margin-${side}`, '0px']),
+          ['width', 'auto'],
+          ['max-width', 'none'],
+        ]),
+      ),
+    ),
+  );
+  const frames = styles.map((style) => style.frame(frameValues(style)));
+  return asItem({ kind: 'text', element: null, styles: frames, content: [element.node] }, parent);
+}
+
+/** In a column, the basis of an item is the least height that it takes (CSS Flexible Box Layout 1, 4.5 and 7.2). */
+function asItem(item: Box, parent: readonly ComputedStyle[]): Box {
+  const styles = item.styles.map((style, state) => {
+    const around = parent[state];
+    const isColumn = around?.get('display') === 'flex' && around.get('flex-direction').startsWith('column');
+    const basis = pixelsOf(style.get('flex-basis')) ?? 0;
+    if (!isColumn || basis === 0 || style.get('display') === 'none') return style;
+    const least = Math.max(basis, pixelsOf(style.get('min-height')) ?? 0);
+    return style.with(
+      new Map([
+        ['min-height', `${least}px`],
+        ['flex-basis', 'auto'],
+      ]),
+    );
+  });
+  return styles.every((style, state) => style === item.styles[state]) ? item : { ...item, styles };
+}
+
+/**
+ * An item with margins in a box of its own, whose padding they are: margins of items do not collapse (CSS Flexible Box
+ * Layout 1, 4.2), and the cells of a row are as large as the margin boxes of its items.
+ */
+function framed(item: Box, parent: readonly ComputedStyle[]): Box {
+  const isItem = (state: number): boolean => /flex|grid/.test(parent[state]?.get('display') ?? '');
+  const hasMargins = item.styles.some(
+    (style, state) => isItem(state) && sides.some((side) => (pixelsOf(style.get(`margin-${side}`)) ?? 0) !== 0),
+  );
+  const isClear = item.styles.every((style) =>
+    sides.every((side) => (pixelsOf(style.get(`margin-${side}`)) ?? 0) >= 0),
+  );
+  const isMeasurable = item.styles.every(
+    (style) => !/%/.test(style.get('width')) || style.get('box-sizing') === 'border-box' || frameWidth(style) === 0,
+  );
+  if (!hasMargins || !isClear || !isMeasurable || item.kind === 'comment') return item;
+  const frames = item.styles.map((style) => style.frame(frameValues(style)));
+  const inner = item.styles.map((style) =>
+    style.with(
+      new Map([
+        ...sides.map((side): [string, string] => [`margin-${side}`, '0px']),
+        ['flex-grow', '0'],
+        ['flex-basis', 'auto'],
+        ['align-self', 'auto'],
+        ['order', '0'],
+        ...(item.kind === 'picture'
+          ? []
+          : ([
+              ['width', 'auto'],
+              ['max-width', 'none'],
+            ] as const)),
+        ...(item.kind === 'flow' ? [['display', style.get('display') === 'none' ? 'none' : 'flow-root'] as const] : []),
+      ]),
+    ),
+  );
+  return { kind: 'flow', isFrame: true, element: null, styles: frames, children: [{ ...item, styles: inner }] };
+}
+
+function frameWidth(style: ComputedStyle): number {
+  return ['padding-left', 'padding-right', 'border-left-width', 'border-right-width'].reduce(
+    (sum, property) => sum + (pixelsOf(style.get(property)) ?? 0),
+    0,
+  );
+}
+
+function frameValues(style: ComputedStyle): [string, string][] {
+  const outer = style.get('box-sizing') === 'border-box' ? 0 : frameWidth(style);
+  const grown = (property: string): [string, string] => {
+    const pixels = pixelsOf(style.get(property));
+    return [property, pixels === null ? style.get(property) : `${pixels + outer}px`];
+  };
+  return [
+    ...sides.flatMap((side): [string, string][] => {
+      const margin = style.get(`margin-${side}`);
+      return margin === 'auto' ? [[`margin-${side}`, margin]] : [[`padding-${side}`, margin]];
+    }),
+    grown('width'),
+    grown('max-width'),
+    grown('flex-basis'),
+    ['box-sizing', 'content-box'],
+  ];
 }
 
 /** Whether the box shows in a state. */
@@ -255,7 +378,8 @@ export function hasOwnWidth(style: ComputedStyle): boolean {
   return style.get('max-width') !== 'none' || !/^(?:auto|100%)$/.test(style.get('width'));
 }
 
-function hasOwnHeight(style: ComputedStyle): boolean {
+/** Whether height or min-height say anything. */
+export function hasOwnHeight(style: ComputedStyle): boolean {
   return style.get('height') !== 'auto' || !/^(?:auto|0px)$/.test(style.get('min-height'));
 }
 

@@ -4,7 +4,21 @@ import { legacyColor } from '../../css/values/color.js';
 import { pixelsOf, readQuantity } from '../../css/values/value.js';
 import { boxStyle, noExtra, outerLength } from '../boxes/box-style.js';
 import { closedSides, type ClosedSides } from '../boxes/margins.js';
-import { anyState, edgeIn, hasAutoMargins, lengthIn, styleIn, type Box } from '../boxes/boxes.js';
+import {
+  anyState,
+  edgeIn,
+  hasAutoMargins,
+  hasOwnHeight,
+  isHidden,
+  isPainted,
+  lengthIn,
+  styleIn,
+  type Box,
+  type GridBox,
+  type RowBox,
+} from '../boxes/boxes.js';
+import { justifiedEnd, sharesHeight } from '../rows/column.js';
+import { cellAlignment, modeIn } from '../rows/row-plan.js';
 import { buttonIn, emitButton } from '../content/button.js';
 import {
   desktopWidth,
@@ -26,6 +40,7 @@ import { emitGrid } from '../grids/grid.js';
 import { emitColumns } from '../rows/row.js';
 import { lineOverhang } from '../rows/row-lines.js';
 import {
+  asTallAs,
   element,
   filler,
   layoutTable,
@@ -53,7 +68,7 @@ export function emitCell(box: Box, room: Room, options: CellOptions): OutElement
     const extra = options.extra[state] ?? noExtra;
     const space = { top: (content.before[state] ?? 0) + extra.top, bottom: (content.after[state] ?? 0) + extra.bottom };
     const result = boxStyle(box, state, { ...extra, ...space });
-    setSize(result, box, state);
+    setSize(result, box, state, content.fillsHeight?.[state] === true);
     if (empty) for (const property of ['font-size', 'line-height']) result.set(property, '0');
     for (const [property, value] of content.lines?.[state] ?? []) result.set(property, value);
     if (content.text !== null)
@@ -86,17 +101,18 @@ function withBackdrop(box: Box, styles: Style[], around: Room, content: OutNode[
 function emitContent(box: Box, room: Room, isFlexItem: boolean): Content {
   const bare = { before: noSpace(room), after: noSpace(room), lines: null };
   switch (box.kind) {
-    case 'flow':
-      return emitFlow(box.children, box, room, (state) => (isFlexItem ? allClosed : closedSides(box, state)));
-    case 'row':
-      return {
-        ...bare,
-        text: null,
-        ...emitColumns(box, room),
-        after: forStates(room, (state) => -lineOverhang(box, state)),
-      };
+    case 'flow': {
+      const content = emitFlow(box.children, box, room, (state) => (isFlexItem ? allClosed : closedSides(box, state)));
+      if (box.isFrame !== true || !box.children.some(isPainted)) return content;
+      const always = forStates(room, () => true);
+      return { ...content, nodes: content.nodes.map((node) => asTallAs(node, always)) };
+    }
+    case 'row': {
+      const after = forStates(room, (state) => -lineOverhang(box, state));
+      return filledHeight(box, room, { ...bare, text: null, ...emitColumns(box, room), after });
+    }
     case 'grid':
-      return { ...bare, text: null, lines: null, nodes: emitGrid(box, room) };
+      return filledHeight(box, room, { ...bare, text: null, lines: null, nodes: emitGrid(box, room) });
     case 'picture':
       return { ...bare, text: null, nodes: [emitPicture(box, room, 'block')] };
     case 'native':
@@ -126,6 +142,22 @@ function emitContent(box: Box, room: Room, isFlexItem: boolean): Content {
   }
 }
 
+/** Columns that stretch, and rows between which space is shared out, take all of a height that their box has. */
+function filledHeight(box: RowBox | GridBox, room: Room, content: Content): Content {
+  const fills = forStates(room, (state) => {
+    const own = styleIn(box, state);
+    if (isHidden(box, state)) return false;
+    if (box.kind === 'row' && modeIn(box, state) === 'stacked') return sharesHeight(box, state);
+    return hasOwnHeight(own) && (box.kind === 'grid' || stretchesItems(box, state));
+  });
+  if (!fills.includes(true)) return content;
+  return { ...content, nodes: content.nodes.map((node) => asTallAs(node, fills)), fillsHeight: fills };
+}
+
+function stretchesItems(box: RowBox, state: number): boolean {
+  return /^(?:normal|stretch)$/.test(styleIn(box, state).get('align-items')) && box.children.some(isPainted);
+}
+
 function headingStyle(text: ReadonlyMap<string, string>): Style {
   const restated = ['font-size', 'font-weight', 'line-height'].map((property): [string, string] => [
     property,
@@ -134,9 +166,19 @@ function headingStyle(text: ReadonlyMap<string, string>): Style {
   return new Map([['margin', '0'], ...restated]);
 }
 
+/** Where the content of a box that is taller stands in it: a flex container decides, in any other box it is the top. */
+function verticalAlign(box: Box, state: number): string {
+  if (box.kind !== 'row') return 'top';
+  const own = styleIn(box, state);
+  if (own.get('display') !== 'flex') return 'top';
+  if (modeIn(box, state) === 'stacked') return justifiedEnd(own.get('justify-content'));
+  const [first] = box.children.filter((item) => !isHidden(item, state));
+  return first === undefined ? 'top' : cellAlignment(box, first, state).replace('baseline', 'top');
+}
+
 const allClosed: ClosedSides = { top: true, bottom: true };
 
-function setSize(result: Map<string, string>, box: Box, state: number): void {
+function setSize(result: Map<string, string>, box: Box, state: number, isFilled: boolean): void {
   const own = styleIn(box, state);
   const height = pixelsOf(own.get('height')) ?? pixelsOf(own.get('min-height')) ?? 0;
   const borderBox = own.get('box-sizing') === 'border-box';
@@ -144,7 +186,7 @@ function setSize(result: Map<string, string>, box: Box, state: number): void {
   if (height > 0) {
     result.set('height', `${outer}px`);
     result.set('box-sizing', 'border-box');
-    result.set('vertical-align', 'top');
+    result.set('vertical-align', isFilled ? 'top' : verticalAlign(box, state));
   }
   if (own.get('overflow') === 'hidden') result.set('overflow', 'hidden');
 }
@@ -166,7 +208,9 @@ export function emitBoxTable(box: Box, room: Room, options: TableOptions = {}): 
     },
   };
   const cell = emitCell(box, inner, { extra: [], isFlexItem: options.isFlexItem ?? false });
-  const styles = forStates(room, (state) => shrunk(filled(tableStyle(box, state), options, state), options, state));
+  const styles = forStates(room, (state) =>
+    shrunk(box, filled(tableStyle(box, state), options, state), options, state),
+  );
   const centred = isAuto(box, 'margin-left') && isAuto(box, 'margin-right');
   const shrunkTo = options.shrink?.[0] ?? 'stretch';
   const align = centred || shrunkTo === 'center' ? 'center' : '';
@@ -188,8 +232,9 @@ function filled(own: Style, { fills }: TableOptions, state: number): Style {
   return new Map([...own, ['width', '100%'], ...(own.has('max-width') ? [['max-width', 'none'] as const] : [])]);
 }
 
-function shrunk(own: Style, { shrink = null }: TableOptions, state: number): Style {
-  const side = shrink?.[state] ?? 'stretch';
+function shrunk(box: Box, own: Style, { shrink = null }: TableOptions, state: number): Style {
+  const isFull = styleIn(box, state).get('width') === '100%';
+  const side = isFull ? 'stretch' : (shrink?.[state] ?? 'stretch');
   if (shrink === null) return own;
   const margin = side === 'center' ? '0 auto' : side === 'right' ? '0 0 0 auto' : '0';
   const width = side === 'stretch' || own.get('width') !== '100%' ? (own.get('width') ?? '100%') : 'auto';

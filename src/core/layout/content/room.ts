@@ -72,6 +72,8 @@ export interface Content {
   readonly after: readonly number[];
   /** The text style that the container must state, as text stands in it directly; null where none does. */
   readonly text: readonly TextStyle[] | null;
+  /** In which states the content is as tall as its cell; none where this is not said. */
+  readonly fillsHeight?: readonly boolean[];
   /** What the cell around must state, in each state, where columns stand in its lines; null where none do. */
   readonly lines: readonly Style[] | null;
 }

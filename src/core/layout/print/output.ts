@@ -167,3 +167,14 @@ export function beginsLine(node: OutNode): boolean {
   if (node.kind === 'raw') return node.html.startsWith('<!--[if mso]>');
   return node.kind === 'element' && startsLine.has(node.tag);
 }
+
+/** A table that is as tall as the cell around it in some states; anything else stays as it is. */
+export function asTallAs(node: OutNode, fills: readonly boolean[]): OutNode {
+  if (node.kind !== 'element' || node.tag !== 'table') return node;
+  const changes = fills.includes(false);
+  const styles = node.styles.map((own, state) => {
+    if (fills[state] === true) return new Map([...own, ['height', '100%'] as const]);
+    return changes ? new Map([...own, ['height', 'auto'] as const]) : own;
+  });
+  return { ...node, styles };
+}

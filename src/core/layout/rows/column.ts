@@ -3,6 +3,7 @@ import { fourValues } from '../boxes/box-style.js';
 import { isHidden, lengthIn, styleIn, type Box, type RowBox } from '../boxes/boxes.js';
 import { forStates, hideWithBox, type Emitted, type Room } from '../content/room.js';
 import { element, layoutTable, style, tableRow, type OutElement } from '../print/output.js';
+import { percentage } from './cell-widths.js';
 import { gapIn } from './row-widths.js';
 
 /**
@@ -13,9 +14,66 @@ export function emitColumnFlow(box: RowBox, room: Room): Emitted {
   const items = box.children;
   const reversed = styleIn(box, 0).get('flex-direction') === 'column-reverse';
   const ordered = reversed ? [...items].reverse() : items;
-  const rows = ordered.map((item) => emitBlock(item, ordered, box, room));
+  const shares = forStates(room, (state) => (sharesHeight(box, state) ? heightShares(box, ordered, state) : []));
+  const rows = ordered.flatMap((item, index) => [...spaceRow(shares, index), emitBlock(item, ordered, box, room)]);
+  if (rows.length > 0) rows.push(...spaceRow(shares, ordered.length));
   const width = forStates(room, () => style([['width', '100%']]));
   return { nodes: rows.length === 0 ? [] : [layoutTable(width, rows, { width: '100%' })], lines: null };
+}
+
+/** Where `justify-content` puts all of a column that is shorter than its box. */
+export function justifiedEnd(justify: string): 'top' | 'middle' | 'bottom' {
+  if (justify === 'center') return 'middle';
+  return /^(?:flex-)?end$/.test(justify) ? 'bottom' : 'top';
+}
+
+/** Whether a column shares out the height that its blocks leave, between them or by automatic margins. */
+export function sharesHeight(box: RowBox, state: number): boolean {
+  if (styleIn(box, state).get('display') !== 'flex') return false;
+  const { children } = box;
+  const isBetween = /^space-/.test(styleIn(box, state).get('justify-content'));
+  return children.length > 0 && (isBetween || children.some((item) => hasAutoHeight(item, state)));
+}
+
+function hasAutoHeight(item: Box, state: number): boolean {
+  return ['margin-top', 'margin-bottom'].some((side) => styleIn(item, state).get(side) === 'auto');
+}
+
+/** The shares of the height left: before each block and behind the last one (CSS Flexible Box Layout 1, 8.1 and 8.2). */
+function heightShares(box: RowBox, items: readonly Box[], state: number): number[] {
+  const weights = [...items.map(() => 0), 0];
+  const shown = items.flatMap((item, index) => (isHidden(item, state) ? [] : [index]));
+  const add = (index: number, weight: number): number => (weights[index] = (weights[index] ?? 0) + weight);
+  const after = (index: number): number => shown[shown.indexOf(index) + 1] ?? items.length;
+  if (items.some((item) => hasAutoHeight(item, state)))
+    for (const index of shown) {
+      const own = styleIn(items[index] as Box, state);
+      if (own.get('margin-top') === 'auto') add(index, 1);
+      if (own.get('margin-bottom') === 'auto') add(after(index), 1);
+    }
+  else {
+    const justify = styleIn(box, state).get('justify-content');
+    const [ends, middle] = justify === 'space-around' ? [1, 2] : justify === 'space-evenly' ? [1, 1] : [0, 1];
+    shown.forEach((index, place) => add(index, place === 0 ? ends : middle));
+    add(items.length, ends);
+  }
+  const total = weights.reduce((sum, weight) => sum + weight, 0);
+  return weights.map((weight) => (total === 0 ? 0 : weight / total));
+}
+
+/** A row that takes a share of the height left, where there is one in any state. */
+function spaceRow(shares: readonly (readonly number[])[], index: number): OutElement[] {
+  const own = shares.map((state) => state[index] ?? 0);
+  if (own.every((share) => share === 0)) return [];
+  const cell = own.map((share) =>
+    style([
+      ['height', share === 0 ? '0' : percentage(share)],
+      ['padding', '0'],
+      ['font-size', '0'],
+      ['line-height', '0'],
+    ]),
+  );
+  return [tableRow([element('td', {}, cell, [])])];
 }
 
 function emitBlock(item: Box, items: readonly Box[], box: RowBox, room: Room): OutElement {

@@ -18,7 +18,8 @@ import {
   type Style,
 } from '../print/output.js';
 import { problemIn, reportProblems } from '../content/problems.js';
-import { cellAlignment, type RowPlan } from './row-plan.js';
+import { sharesHeight } from './column.js';
+import { cellAlignment, modeIn, type RowPlan } from './row-plan.js';
 
 /**
  * Emits a row as cells of one table. Where the columns show no paint, the gaps are padding of the cells, so that
@@ -149,6 +150,8 @@ interface CellRules {
    * and cells without one keep their text on a line.
    */
   readonly fills?: boolean;
+  /** In a state, the shares of what the columns leave that stand before each of them and behind the last one; none for nothing. */
+  readonly spaces?: (state: number) => readonly number[];
   /** The number of table columns that a cell takes. */
   readonly span?: (index: number) => number;
   /** Whether a column's side padding stands in cells of its own, so that percentages share only the rest. */
@@ -157,32 +160,64 @@ interface CellRules {
 
 /** Emits the columns of a row as cells, with cells for the gaps between them. */
 export function columnCells(plan: RowPlan, room: Room, rules: CellRules): OutNode[] {
-  return plan.items.flatMap((item, index): OutNode[] => {
-    const inner = columnRoom(plan, index, room);
-    const pushed = forStates(room, (state) => rules.pushed?.(state, index) === true);
-    const cell = withCellStyles(paintedCell(plan, item, inner, pushed), plan, item, room, {
-      width: (state) => rules.width(state, index),
-      pushed,
-      fills: rules.fills === true,
-    });
-    const span = rules.span?.(index) ?? 1;
-    if (span > 1) cell.attributes.set('colspan', String(span));
-    const width = rules.width(0, index) === null && rules.spread !== undefined ? null : Math.round(desktopWidth(inner));
-    const splits = rules.splitsPadding?.(index) === true;
-    const padding = splits ? sidePadding(item, 0, 'left') + sidePadding(item, 0, 'right') : 0;
-    const main = splits ? withoutSidePadding(cell, plan, item) : cell;
-    const column: OutNode[] =
-      width === null || isHidden(item, 0)
-        ? [main]
-        : [{ kind: 'dual-cell', cell: main, width: Math.round(width - padding) }];
-    const cells = splits
-      ? [...paddingCell(plan, item, 'left', room), ...column, ...paddingCell(plan, item, 'right', room)]
-      : column;
-    const twin = isHidden(item, 0) ? hiddenFromWord(cells) : cells;
-    if (index === 0 || !plan.columnGap.concat(plan.rowGap).some((gap) => gap > 0)) return twin;
-    const gap = gapCell(plan, index, room, rules.fills === true);
-    return isHidden(item, 0) ? [...hiddenFromWord([gap]), ...twin] : [gap, ...twin];
+  const cells = plan.items.flatMap((_, index): OutNode[] => {
+    const space = spaceCell(index, room, rules);
+    return [...space, ...columnWithGap(plan, index, room, rules)];
   });
+  return [...cells, ...spaceCell(plan.items.length, room, rules)];
+}
+
+/** A cell that takes a share of what the columns leave, where there is one in any state. */
+function spaceCell(index: number, context: EmitContext, { spaces }: CellRules): OutElement[] {
+  const shares = forStates(context, (state) => {
+    const weights = spaces?.(state) ?? [];
+    const total = weights.reduce((sum, weight) => sum + weight, 0);
+    return total === 0 ? 0 : (weights[index] ?? 0) / total;
+  });
+  if (shares.every((share) => share === 0)) return [];
+  const changes = shares.includes(0);
+  const styles = shares.map((share, state) =>
+    withoutDesktopDisplay(
+      style([
+        ['display', changes ? (share === 0 ? 'none' : 'table-cell') : null],
+        ['width', share === 0 ? 'auto' : percentage(share)],
+        ['padding', '0'],
+        ['font-size', '0'],
+        ['line-height', '0'],
+      ]),
+      state,
+    ),
+  );
+  return [element('td', {}, styles, [filler])];
+}
+
+function columnWithGap(plan: RowPlan, index: number, room: Room, rules: CellRules): OutNode[] {
+  const item = plan.items[index];
+  if (item === undefined) return [];
+  const inner = columnRoom(plan, index, room);
+  const pushed = forStates(room, (state) => rules.pushed?.(state, index) === true);
+  const cell = withCellStyles(paintedCell(plan, item, inner, pushed), plan, item, room, {
+    width: (state) => rules.width(state, index),
+    pushed,
+    fills: rules.fills === true,
+  });
+  const span = rules.span?.(index) ?? 1;
+  if (span > 1) cell.attributes.set('colspan', String(span));
+  const width = rules.width(0, index) === null && rules.spread !== undefined ? null : Math.round(desktopWidth(inner));
+  const splits = rules.splitsPadding?.(index) === true;
+  const padding = splits ? sidePadding(item, 0, 'left') + sidePadding(item, 0, 'right') : 0;
+  const main = splits ? withoutSidePadding(cell, plan, item) : cell;
+  const column: OutNode[] =
+    width === null || isHidden(item, 0)
+      ? [main]
+      : [{ kind: 'dual-cell', cell: main, width: Math.round(width - padding) }];
+  const cells = splits
+    ? [...paddingCell(plan, item, 'left', room), ...column, ...paddingCell(plan, item, 'right', room)]
+    : column;
+  const twin = isHidden(item, 0) ? hiddenFromWord(cells) : cells;
+  if (index === 0 || !plan.columnGap.concat(plan.rowGap).some((gap) => gap > 0)) return twin;
+  const gap = gapCell(plan, index, room, rules.fills === true);
+  return isHidden(item, 0) ? [...hiddenFromWord([gap]), ...twin] : [gap, ...twin];
 }
 
 function sidePadding(item: Box, state: number, side: 'left' | 'right'): number {
@@ -345,8 +380,10 @@ function paintedCell(plan: RowPlan, item: Box, inner: Room, pushed: readonly boo
     item.styles.some((own) => /^(?:flex-start|start)$/.test(own.get('align-self'))) ||
     plan.box.styles.some((own) => /^(?:flex-start|start)$/.test(own.get('align-items')));
   const isBlock = pushed.includes(true) && item.kind !== 'text';
-  if (!isBlock && (!isPainted(item) || (stretched && !startsAtTop)))
-    return inner.make.cell(item, inner, { extra: [], isFlexItem: true });
+  if (!isBlock && (!isPainted(item) || (stretched && !startsAtTop))) {
+    const cell = inner.make.cell(item, inner, { extra: [], isFlexItem: true });
+    return stretched && !startsAtTop ? withHeldHeight(cell, item, plan) : cell;
+  }
   const shrink = isBlock
     ? forStates(inner, (state) => (pushed[state] === true ? endSide(item, state) : 'stretch') as 'right' | 'stretch')
     : null;
@@ -360,6 +397,24 @@ function paintedCell(plan: RowPlan, item: Box, inner: Room, pushed: readonly boo
       fills: plan.modes.map((mode) => mode === 'side-by-side'),
     }),
   );
+}
+
+/**
+ * What fills the height of a column refers to that of its cell, which is as tall as its row: browsers know it where the cell
+ * has a height of its own, however small.
+ */
+export function withHeldHeight(cell: OutElement, item: Box, plan: Pick<RowPlan, 'modes'>): OutElement {
+  if (!item.styles.some((_, state) => fillsItsHeight(item, state))) return cell;
+  const styles = cell.styles.map((own, state) => {
+    if (own.has('height') && own.get('height') !== '1px') return own;
+    return new Map([...own, ['height', plan.modes[state] === 'side-by-side' ? '1px' : 'auto'] as const]);
+  });
+  return { ...cell, styles };
+}
+
+function fillsItsHeight(item: Box, state: number): boolean {
+  if (item.kind === 'row') return modeIn(item, state) === 'stacked' && sharesHeight(item, state);
+  return item.kind === 'flow' && item.isFrame === true && item.children.some(isPainted);
 }
 
 /** The cell between a column and the one before it; it goes with either of them. */

@@ -17,8 +17,8 @@ export function isPacked(box: RowBox): boolean {
     const items = box.children.filter((item) => !isHidden(item, state));
     const growing = items.filter((item) => grows(item, state)).length;
     if (growing > 0) return growing === 1 && items.some((item) => !grows(item, state) && isContentSized(item, state));
-    const justified = !/^(?:normal|flex-start|start|left)$/.test(own.get('justify-content'));
-    return justified || items.some((item) => isContentSized(item, state));
+    const justified = !/^(?:normal|flex-start|start|left|stretch)$/.test(own.get('justify-content'));
+    return justified || items.some((item) => isContentSized(item, state) || hasAutoSide(item, state));
   });
 }
 
@@ -29,7 +29,45 @@ function grows(item: Box, state: number): boolean {
 function isContentSized(item: Box, state: number): boolean {
   const own = styleIn(item, state);
   const basis = own.get('flex-basis') === 'auto' ? own.get('width') : own.get('flex-basis');
-  return item.kind !== 'picture' && readQuantity(basis) === null;
+  const inner = item.kind === 'flow' && item.isFrame === true ? item.children[0] : item;
+  return inner?.kind !== 'picture' && readQuantity(basis) === null;
+}
+
+function hasAutoSide(item: Box, state: number): boolean {
+  return ['margin-left', 'margin-right'].some((side) => styleIn(item, state).get(side) === 'auto');
+}
+
+/**
+ * How the space that a row's items leave is shared out: before each item and behind the last one, as weights (CSS Flexible
+ * Box Layout 1, 8.1 and 8.2). Automatic margins take all of it.
+ */
+function spaceWeights(box: RowBox, state: number): number[] {
+  const { children } = box;
+  const none = [...children.map(() => 0), 0];
+  if (modeIn(box, state) !== 'side-by-side') return none;
+  const shown = children.flatMap((item, index) => (isHidden(item, state) ? [] : [index]));
+  if (shown.some((index) => grows(children[index] as Box, state))) return none;
+  const weights = [...none];
+  const add = (index: number, weight: number): number => (weights[index] = (weights[index] ?? 0) + weight);
+  const autos = shown.filter((index) => hasAutoSide(children[index] as Box, state));
+  if (autos.length > 0) {
+    for (const index of autos) {
+      const style = styleIn(children[index] as Box, state);
+      if (style.get('margin-left') === 'auto') add(index, 1);
+      if (style.get('margin-right') === 'auto') add(shown[shown.indexOf(index) + 1] ?? children.length, 1);
+    }
+    return weights;
+  }
+  const justify = styleIn(box, state).get('justify-content');
+  const [first = 0, ...others] = shown;
+  if (justify === 'space-between' && shown.length > 2) for (const index of others) add(index, 1);
+  const [ends, middle] = justify === 'space-around' ? [1, 2] : justify === 'space-evenly' ? [1, 1] : [0, 0];
+  if (ends > 0) {
+    add(first, ends);
+    for (const index of others) add(index, middle);
+    add(children.length, ends);
+  }
+  return weights;
 }
 
 /** What a column that grows beside others as wide as their content needs at the least, in px. */
@@ -47,15 +85,21 @@ export function emitPackedRow(box: RowBox, room: Room): OutNode[] {
   if (plan === null) return [];
   const spread = forStates(
     room,
-    (state) => styleIn(box, state).get('justify-content') === 'space-between' && !fillsRow(plan, state),
+    (state) =>
+      styleIn(box, state).get('justify-content') === 'space-between' &&
+      !fillsRow(plan, state) &&
+      spaceWeights(box, state).every((weight) => weight === 0),
   );
-  const fills = forStates(room, (state) => fillsRow(plan, state));
+  const spaces = forStates(room, (state) => spaceWeights(box, state));
+  const spaced = spaces.map((weights) => weights.some((weight) => weight > 0));
+  const fills = forStates(room, (state) => fillsRow(plan, state) || spaced[state] === true);
   const cells = columnCells(plan, room, {
     fills: fills.includes(true),
+    spaces: (state) => (spaced[state] === true ? (spaces[state] ?? []) : []),
     width: (state, index) => {
       const column = plan.widths[state]?.[index];
       const item = plan.items[index];
-      if (fills[state] === true && item !== undefined && grows(item, state)) return '100%';
+      if (fillsRow(plan, state) && item !== undefined && grows(item, state)) return '100%';
       return column?.kind === 'fixed' ? shortPixels(column.pixels) : null;
     },
     pushed: (state, index) => spread[state] === true && index === plan.items.length - 1,
@@ -96,7 +140,7 @@ function planPacked(box: RowBox, room: Room): RowPlan | null {
 function ownWidth(item: Box, state: number, room: Room): ColumnWidth {
   const own = styleIn(item, state);
   const basis = own.get('flex-basis') === 'auto' ? own.get('width') : own.get('flex-basis');
-  const pixels = item.kind === 'picture' ? (intrinsicWidth(item, room) ?? 0) : (pixelsOf(basis) ?? 0);
+  const pixels = intrinsicWidth(item, room) ?? pixelsOf(basis) ?? 0;
   // What a column as wide as its content offers to it is known to no more than the row's width.
   if (pixels === 0) return { kind: 'rest', share: 1, pixels: 0, weight: 0 };
   return { kind: 'fixed', share: 0, pixels, weight: 0 };
@@ -106,16 +150,12 @@ function packedProblems(box: RowBox, items: readonly Box[], modes: readonly RowM
   const problems: LayoutProblem[] = [];
   modes.forEach((mode, state) => {
     if (mode !== 'side-by-side') return;
-    const justify = styleIn(box, state).get('justify-content');
     const visible = items.filter((item) => !isHidden(item, state));
     const say = (property: string, advice: string): number => problems.push(problemIn(box, state, property, advice));
     const growing = visible.filter((item) => grows(item, state));
     const [grower] = growing;
     if (grower !== undefined && (growing.length > 1 || Number(styleIn(grower, state).get('flex-grow')) < 1))
       problems.push(problemIn(grower, state, 'flex-grow', layoutAdvice.oneGrows));
-    if (/space-(?:around|evenly)/.test(justify)) say('justify-content', layoutAdvice.centerOrBetween);
-    if (growing.length === 0 && justify === 'space-between' && visible.length !== 2)
-      say('justify-content', layoutAdvice.middleGrows);
     if (styleIn(box, state).get('flex-direction') === 'row-reverse')
       say('flex-direction', layoutAdvice.columnDirection);
     if (styleIn(box, state).get('flex-wrap') !== 'nowrap') say('flex-wrap', layoutAdvice.wrapEverywhere);
@@ -126,11 +166,24 @@ function packedProblems(box: RowBox, items: readonly Box[], modes: readonly RowM
     const widthOf = (item: Box): number =>
       grows(item, state) ? LEAST_GROWING_WIDTH : estimatedWidth(item, state, room);
     const need = gaps + visible.reduce((sum, item) => sum + widthOf(item), 0);
-    const widest = visible.find((item) => isContentSized(item, state) && !grows(item, state));
-    if (need > available && widest !== undefined)
+    const contentSized = visible.filter((item) => isContentSized(item, state) && !grows(item, state));
+    const [widest] = contentSized;
+    // One text alone takes what pictures and columns that do not shrink leave, as a cell does.
+    const isOnly =
+      contentSized.length === 1 &&
+      growing.length === 0 &&
+      spaceWeights(box, state).every((weight) => weight === 0) &&
+      visible.every((item) => item === widest || isFirm(item, state));
+    if (need > available && widest !== undefined && !isOnly)
       problems.push(problemIn(widest, state, 'width', layoutAdvice.widthOfLongText));
   });
   return problems;
+}
+
+/** Whether a column keeps its width where there is too little room: pictures do, and what says so. */
+function isFirm(item: Box, state: number): boolean {
+  const inner = item.kind === 'flow' && item.isFrame === true ? item.children[0] : item;
+  return inner?.kind === 'picture' || styleIn(item, state).get('flex-shrink') === '0';
 }
 
 function sideOf(box: RowBox, state: number): 'left' | 'center' | 'right' {

@@ -1,7 +1,7 @@
 import { layoutAdvice } from '../../findings/wording/layout.js';
 import { finding } from '../../findings/finding.js';
 import { attribute } from '../../html/tree.js';
-import { isHidden, lengthIn, styleIn, type Box, type GridBox, type RowBox } from '../boxes/boxes.js';
+import { edgeIn, isHidden, lengthIn, styleIn, type Box, type GridBox, type RowBox } from '../boxes/boxes.js';
 import { desktopWidth, type Room } from '../content/room.js';
 import { shownSize } from '../content/picture.js';
 import { problemIn, reportProblems, type LayoutProblem } from '../content/problems.js';
@@ -65,9 +65,11 @@ function isReversed(box: RowBox, modes: readonly RowMode[]): boolean {
 
 /** The width that an item has by itself: a picture's. In px; null where it follows from text. */
 export function intrinsicWidth(item: Box, room: Room): number | null {
-  if (item.kind !== 'picture') return null;
-  const natural = room.pictureSize(attribute(item.element.node, 'src') ?? '');
-  return shownSize(item, natural, desktopWidth(room))?.width ?? null;
+  const picture = item.kind === 'flow' && item.isFrame === true ? item.children[0] : item;
+  if (picture?.kind !== 'picture') return null;
+  const natural = room.pictureSize(attribute(picture.element.node, 'src') ?? '');
+  const width = shownSize(picture, natural, desktopWidth(room))?.width ?? null;
+  return width === null || picture === item ? width : width + edgeIn(item, 0, 'left') + edgeIn(item, 0, 'right');
 }
 
 /** What no row of tables can do. */
@@ -111,10 +113,12 @@ function itemProblems(item: Box, state: number, mode: RowMode, isFlex: boolean):
   const style = styleIn(item, state);
   const problems: LayoutProblem[] = [];
   for (const side of ['margin-top', 'margin-right', 'margin-bottom', 'margin-left']) {
-    if (style.get(side) === 'auto' || lengthIn(item, state, side) !== 0)
+    const isAcross = side === 'margin-top' || side === 'margin-bottom';
+    if ((mode === 'side-by-side' && isAcross && style.get(side) === 'auto') || lengthIn(item, state, side) !== 0)
       problems.push(problemIn(item, state, side, layoutAdvice.columnGap));
   }
-  if (style.get('order') !== '0') problems.push(problemIn(item, state, 'order', layoutAdvice.columnOrder));
+  if (style.get('order') !== styleIn(item, 0).get('order') && mode !== 'hidden')
+    problems.push(problemIn(item, state, 'order', layoutAdvice.columnOrder));
   const isHeight = mode === 'stacked' && isFlex && !/^(?:auto|0px|0%|content)$/.test(style.get('flex-basis'));
   if (isHeight && style.get('display') !== 'none')
     problems.push(problemIn(item, state, 'flex-basis', layoutAdvice.basisOnceStacked));

@@ -52,9 +52,7 @@ export function rowWidths(
 function distribute(items: readonly Box[], bases: readonly Basis[], state: number, gap: number): ColumnWidth[] {
   const growing = bases.map((basis) => (basis.kind === 'weight' || basis.kind === 'rest' ? basis.grow : 0));
   const total = growing.reduce((sum, grow) => sum + grow, 0);
-  const edges = items.map((box, index) =>
-    (growing[index] ?? 0) > 0 ? edgeIn(box, state, 'left') + edgeIn(box, state, 'right') : 0,
-  );
+  const edges = items.map((box, index) => ((growing[index] ?? 0) > 0 ? outerEdges(box, state) : 0));
   const taken = bases.reduce(
     (sum, basis) => sum + (basis.kind === 'fixed' ? basis.pixels : basis.kind === 'percent' ? basis.extra : 0),
     0,
@@ -72,6 +70,13 @@ function distribute(items: readonly Box[], bases: readonly Basis[], state: numbe
       weight: basis.grow,
     };
   });
+}
+
+/** What is around the content of an item that grows: padding and border, and of a framed one its margins too. */
+export function outerEdges(box: Box, state: number): number {
+  const own = edgeIn(box, state, 'left') + edgeIn(box, state, 'right');
+  const [inner] = box.kind === 'flow' && box.isFrame === true ? box.children : [];
+  return inner === undefined ? own : own + edgeIn(inner, state, 'left') + edgeIn(inner, state, 'right');
 }
 
 function readBasis(
