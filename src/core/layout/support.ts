@@ -80,11 +80,12 @@ export const unsupportedRules: readonly Rule[] = [
     advice: 'Write a row of columns: display: flex.',
   },
   {
-    properties: /^(?:grid|grid-template|grid-area|grid-template-areas|grid-auto-(?:rows|columns)|place-.*)$/,
+    properties: /^(?:grid|grid-template|grid-auto-(?:rows|columns))$/,
     values: any,
-    shown: 'grid-template-areas, grid-area, grid-auto-rows, grid-auto-columns, place-*',
+    shown: 'grid, grid-template, grid-auto-rows, grid-auto-columns',
     verdict: 'refused',
-    advice: 'Write display: grid with grid-template-columns and gap; each cell takes one column and one row.',
+    advice:
+      'Write grid-template-columns, grid-template-areas and gap by themselves; rows are as high as their content.',
   },
   {
     properties: /^writing-mode$/,

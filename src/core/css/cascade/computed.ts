@@ -83,6 +83,8 @@ const flexItemProperties: ReadonlySet<string> = new Set([
   'order',
   'grid-column',
   'grid-row',
+  'grid-area',
+  'justify-self',
 ]);
 
 /** What each element's declarations come to under one set of conditions. */

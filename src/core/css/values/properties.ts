@@ -90,6 +90,8 @@ export const properties: ReadonlyMap<string, Property> = new Map<string, Propert
   ['grid-template-columns', own('none')],
   ['grid-template-rows', own('none')],
   ['grid-auto-flow', own('row')],
+  ['grid-template-areas', own('none')],
+  ['grid-area', own('auto')],
   ['grid-column', own('auto')],
   ['grid-row', own('auto')],
   ['background-attachment', own('scroll')],

@@ -1,5 +1,4 @@
 import { layoutAdvice } from '../../findings/wording/layout.js';
-import { readQuantity, splitValue } from '../../css/values/value.js';
 import { shortPixels } from '../boxes/box-style.js';
 import { isHidden, lengthIn, styleIn, type Box, type GridBox } from '../boxes/boxes.js';
 import { desktopWidth, forStates, type Room } from '../content/room.js';
@@ -8,19 +7,22 @@ import { isPainted } from '../boxes/boxes.js';
 import { element, filler, layoutTable, style, type OutElement, type OutNode, type Style } from '../print/output.js';
 import { problemIn, reportProblems, type LayoutProblem } from '../content/problems.js';
 import { cellAlignment } from '../rows/row-plan.js';
+import { withHeldHeight } from '../rows/row-cells.js';
+import { estimatedWidth } from '../rows/text-width.js';
 import { gapIn } from '../rows/row-widths.js';
+import { placeItems, type Placed } from './placement.js';
+import { printTrack, readTracks, tracksWidth, type Track } from './tracks.js';
 
-/** A column of a grid: a share of what px columns leave, or px. */
-interface Track {
-  readonly fraction: number;
-  readonly pixels: number;
-}
+/** The narrowest viewport that layouts are made for, in px. */
+const NARROWEST_VIEWPORT = 320;
 
 /** The grid in one state; no tracks where it is shown as blocks. */
 interface GridState {
   readonly tracks: readonly Track[];
   readonly columnGap: number;
   readonly rowGap: number;
+  /** Where the items stand, in rows from top to bottom. */
+  readonly placed: readonly Placed[];
 }
 
 /** A grid, in each state, and how each shows the cells of the desktop. */
@@ -37,7 +39,7 @@ interface GridPlan {
 export function emitGrid(box: GridBox, room: Room): OutNode[] {
   const items = box.children;
   const problems = gridProblems(box, items);
-  const states = forStates(room, (state) => readState(box, state, problems));
+  const states = forStates(room, (state) => readState(box, state, room, problems));
   reportProblems(problems, room);
   const desktop = states[0];
   if (problems.length > 0 || desktop === undefined || items.length === 0) return [];
@@ -45,18 +47,25 @@ export function emitGrid(box: GridBox, room: Room): OutNode[] {
   const count = Math.max(1, desktop.tracks.length);
   const flows = states.map((state) => flowOf(state, desktop));
   const plan: GridPlan = { box, states, flows };
-  const rows: OutNode[] = [];
-  for (let first = 0; first < items.length; first += count) {
-    if (first > 0 && states.some(({ rowGap }) => rowGap > 0)) rows.push(spacerRow(2 * count - 1, plan));
-    const line = Array.from({ length: count }, (_, column) => items[first + column] ?? null);
-    rows.push(gridRow(line, plan, room));
+  const last = Math.max(0, ...desktop.placed.map(({ row }) => row));
+  const rows: OutNode[] = hasSpans(desktop) ? [columnGroup(count, plan)] : [];
+  for (let row = 0; row <= last; row += 1) {
+    if (row > 0 && states.some(({ rowGap }) => rowGap > 0)) rows.push(spacerRow(2 * count - 1, plan));
+    rows.push(
+      gridRow(
+        desktop.placed.filter((placed) => placed.row === row),
+        count,
+        plan,
+        room,
+      ),
+    );
   }
   const styles = flows.map((flow, state) =>
     withoutDesktop(
       style([
         ['display', flows.includes('regrouped') ? (flow === 'regrouped' ? 'block' : 'table') : null],
         ['width', '100%'],
-        ['table-layout', 'fixed'],
+        ['table-layout', hasContentTracks(states[0]) ? null : 'fixed'],
       ]),
       state,
     ),
@@ -64,45 +73,80 @@ export function emitGrid(box: GridBox, room: Room): OutNode[] {
   return [layoutTable(styles, regrouped(rows, plan), { width: '100%' })];
 }
 
-/** How a state shows the cells of the desktop: as they are, as blocks, or in another number of columns. */
+function hasSpans({ placed }: GridState): boolean {
+  return placed.some(({ span }) => span > 1);
+}
+
+function hasContentTracks(state: GridState | undefined): boolean {
+  return state?.tracks.some(({ kind }) => kind === 'content') === true;
+}
+
+/** How a state shows the cells of the desktop: as they are, as blocks, or laid out anew. */
 type Flow = 'same' | 'blocks' | 'regrouped';
 
 function flowOf(state: GridState, desktop: GridState): Flow {
-  if (state.tracks.length <= 1) return desktop.tracks.length <= 1 ? 'same' : 'blocks';
-  return state.tracks.length === desktop.tracks.length ? 'same' : 'regrouped';
+  const inOrder = state.placed.every(({ item }, index) => desktop.placed[index]?.item === item);
+  const isWhole = state.placed.length === desktop.placed.length;
+  const isAlike = state.placed.every(
+    ({ row, column, span }, index) =>
+      desktop.placed[index]?.row === row &&
+      desktop.placed[index]?.column === column &&
+      desktop.placed[index]?.span === span,
+  );
+  if (state.tracks.length <= 1) {
+    if (desktop.tracks.length <= 1) return 'same';
+    return inOrder && isWhole ? 'blocks' : 'regrouped';
+  }
+  const isSame = state.tracks.length === desktop.tracks.length && inOrder && isWhole && isAlike;
+  return isSame && !(hasContentTracks(state) && !hasContentTracks(desktop)) ? 'same' : 'regrouped';
 }
 
-function readState(box: GridBox, state: number, problems: LayoutProblem[]): GridState {
+function readState(box: GridBox, state: number, room: Room, problems: LayoutProblem[]): GridState {
   const own = styleIn(box, state);
-  if (own.get('display') !== 'grid') return { tracks: [], columnGap: 0, rowGap: 0 };
+  const shown = box.children.filter((item) => !isHidden(item, state));
+  const inColumn = shown.map((item, row): Placed => ({ item, row, column: 0, span: 1 }));
+  if (own.get('display') !== 'grid') return { tracks: [], columnGap: 0, rowGap: 0, placed: inColumn };
   const gaps = { columnGap: gapIn(box, state, 'column-gap'), rowGap: gapIn(box, state, 'row-gap') };
+  const say = (property: string, advice: string): GridState => {
+    problems.push(problemIn(box, state, property, advice));
+    return { tracks: [], ...gaps, placed: [] };
+  };
   const tracks = readTracks(own.get('grid-template-columns'));
-  if (tracks === null) {
-    problems.push(problemIn(box, state, 'grid-template-columns', layoutAdvice.tracks));
-    return { tracks: [], ...gaps };
+  if (tracks === null || !fillsWidth(tracks, gaps.columnGap)) return say('grid-template-columns', layoutAdvice.tracks);
+  const viewport = Math.max(NARROWEST_VIEWPORT, room.states[state]?.minWidth ?? 0);
+  const width = room.widthAt(viewport, state);
+  const isTooNarrow = tracks.some(
+    ({ least }, first) =>
+      (tracksWidth(tracks, { first, span: 1, gap: gaps.columnGap, room: width }) ?? least) < least - 0.5,
+  );
+  if (isTooNarrow) return say('grid-template-columns', layoutAdvice.trackLeast);
+  const placed = placeItems(box, state, tracks.length);
+  if (placed === null) {
+    const item = shown.find((one) => /grid-area|grid-row|grid-column/.test([...askedOf(one, state)].join(' ')));
+    const [property = 'grid-row'] = item === undefined ? [] : askedOf(item, state);
+    problems.push(problemIn(item ?? box, state, property, layoutAdvice.oneRow));
+    return { tracks: [], ...gaps, placed: [] };
   }
-  return { tracks, ...gaps };
+  const tooLong = placed.find(
+    ({ item, column }) => tracks[column]?.kind === 'content' && estimatedWidth(item, state, room) > width / 2,
+  );
+  if (tooLong !== undefined) return say('grid-template-columns', layoutAdvice.tracks);
+  return { tracks, ...gaps, placed };
 }
 
-/** `repeat(3, 1fr)`, `1fr 2fr`, `160px 1fr`; null for what has no equal in a table. */
-function readTracks(value: string): Track[] | null {
-  if (value === 'none') return [{ fraction: 1, pixels: 0 }];
-  const tracks: Track[] = [];
-  for (const part of splitValue(value)) {
-    const repeat = /^repeat\(\s*(\d+)\s*,(.*)\)$/.exec(part);
-    if (repeat !== null) {
-      const inner = readTracks((repeat[2] ?? '').trim());
-      const times = Number(repeat[1]);
-      if (inner === null || times < 1 || times * inner.length > 24) return null;
-      for (let time = 0; time < times; time += 1) tracks.push(...inner);
-      continue;
-    }
-    const quantity = readQuantity(part === 'minmax(0,1fr)' || part === 'minmax(0, 1fr)' ? '1fr' : part);
-    if (quantity?.unit === 'fr' && quantity.number > 0) tracks.push({ fraction: quantity.number, pixels: 0 });
-    else if (quantity?.unit === 'px') tracks.push({ fraction: 0, pixels: quantity.number });
-    else return null;
-  }
-  return tracks.some(({ fraction }) => fraction > 0) ? tracks : null;
+/** What an item says of its place. */
+function askedOf(item: Box, state: number): string[] {
+  return ['grid-area', 'grid-row', 'grid-column'].filter((property) => styleIn(item, state).get(property) !== 'auto');
+}
+
+/** Whether columns fill their grid, as those of a table do: shares of the whole leave no room for gaps. */
+function fillsWidth(tracks: readonly Track[], gap: number): boolean {
+  const of = (kind: Track['kind']): Track[] => tracks.filter((track) => track.kind === kind);
+  const percent = of('percent').reduce((sum, { size }) => sum + size, 0);
+  const hasFraction = of('fraction').length > 0;
+  if (percent === 0) return hasFraction;
+  if (of('content').length > 0 || of('pixels').length > 0 || gap > 0) return false;
+  return hasFraction ? of('fraction').length === 1 && percent < 100 : Math.abs(percent - 100) < 0.1;
 }
 
 function gridProblems(box: GridBox, items: readonly Box[]): LayoutProblem[] {
@@ -112,32 +156,45 @@ function gridProblems(box: GridBox, items: readonly Box[]): LayoutProblem[] {
       problems.push(problemIn(of, state, property, advice));
     if (own.get('display') === 'flex') say(box, 'display', layoutAdvice.gridEverywhere);
     if (own.get('grid-auto-flow') !== 'row') say(box, 'grid-auto-flow', layoutAdvice.gridFlow);
-    if (!/^(?:none|auto)$/.test(own.get('grid-template-rows'))) say(box, 'grid-template-rows', layoutAdvice.gridRows);
-    if (!/^(?:normal|stretch)$/.test(own.get('justify-items'))) say(box, 'justify-items', layoutAdvice.alignCells);
+    if (!/^(?:none|(?:auto ?)+)$/.test(own.get('grid-template-rows')))
+      say(box, 'grid-template-rows', layoutAdvice.gridRows);
     if (!/^(?:normal|start|stretch)$/.test(own.get('justify-content')))
       say(box, 'justify-content', layoutAdvice.fillRow);
     for (const item of items) {
-      const style = styleIn(item, state);
-      const advice = layoutAdvice.oneCell;
-      if (style.get('grid-column') !== 'auto') say(item, 'grid-column', advice);
-      if (style.get('grid-row') !== 'auto') say(item, 'grid-row', advice);
-      if (style.get('order') !== '0') say(item, 'order', layoutAdvice.cellOrder);
-      if (!/^(?:auto|normal|stretch)$/.test(style.get('justify-self')))
-        say(item, 'justify-self', layoutAdvice.alignCell);
-      if (!isHidden(box, state) && isHidden(item, state)) say(item, 'display', layoutAdvice.hideGrid);
+      if (!isHidden(box, state) && isHidden(item, state) && isHidden(item, 0))
+        say(item, 'display', layoutAdvice.hideGrid);
       for (const side of ['margin-top', 'margin-right', 'margin-bottom', 'margin-left'])
-        if (style.get(side) === 'auto' || lengthIn(item, state, side) !== 0) say(item, side, layoutAdvice.gridGap);
+        if (styleIn(item, state).get(side) === 'auto' || lengthIn(item, state, side) !== 0)
+          say(item, side, layoutAdvice.gridGap);
     }
   });
   return problems;
 }
 
-function gridRow(line: readonly (Box | null)[], plan: GridPlan, room: Room): OutElement {
-  const cells = line.flatMap((item, column): OutNode[] => {
-    const cell = item === null ? emptyCell(column, plan) : gridCell(item, column, plan, room);
-    if (column === 0) return [cell];
-    return [gapCell(item === null, plan), cell];
-  });
+/** A table whose first row has cells over several columns says the widths of its columns by themselves. */
+function columnGroup(count: number, plan: GridPlan): OutElement {
+  const column = (widthIn: (state: GridState) => string): OutElement =>
+    element(
+      'col',
+      {},
+      plan.states.map((state) => style([['width', widthIn(state)]])),
+      [],
+    );
+  const columns = Array.from({ length: count }, (_, index) => [
+    ...(index === 0 ? [] : [column(({ columnGap }) => shortPixels(columnGap))]),
+    column((state) => cellWidth(state, index)),
+  ]);
+  return element('colgroup', {}, [], columns.flat());
+}
+
+function gridRow(line: readonly Placed[], count: number, plan: GridPlan, room: Room): OutElement {
+  const cells: OutNode[] = [];
+  for (let column = 0; column < count;) {
+    const placed = line.find((candidate) => candidate.column === column);
+    if (column > 0) cells.push(gapCell(placed === undefined, plan));
+    cells.push(placed === undefined ? emptyCell(column, plan) : gridCell(placed, plan, room));
+    column += placed?.span ?? 1;
+  }
   return element('tr', {}, rowStyles(plan.flows), cells);
 }
 
@@ -164,42 +221,104 @@ function regrouped(rows: OutNode[], plan: GridPlan): OutNode[] {
   return [element('tbody', {}, styles, rows)];
 }
 
-function printTrack({ fraction, pixels }: Track): string {
-  return fraction > 0 ? `${formatNumber(fraction)}fr` : shortPixels(pixels);
-}
-
-function gridCell(item: Box, column: number, plan: GridPlan, room: Room): OutNode {
+function gridCell({ item, column, span }: Placed, plan: GridPlan, room: Room): OutNode {
   const { box, states, flows } = plan;
   const inner: Room = {
     ...room,
     text: null,
-    widthAt: (viewport, state) => trackWidth(states[state], column, room.widthAt(viewport, state)),
+    widthAt: (viewport, state) => {
+      const width = room.widthAt(viewport, state);
+      const placed = states[state]?.placed.find((candidate) => candidate.item === item);
+      const { tracks = [], columnGap = 0 } = states[state] ?? {};
+      if (placed === undefined || tracks.length === 0) return width;
+      return tracksWidth(tracks, { first: placed.column, span: placed.span, gap: columnGap, room: width }) ?? width;
+    },
   };
+  const sides = flows.map((_, state) => sideIn(box, item, state));
+  const shrinks = sides.some((side) => side !== 'stretch');
   const aligned = flows.some((_, state) => cellAlignment(box, item, state) !== 'top') || startsAtTop(box, item);
-  const cell =
-    aligned && isPainted(item)
-      ? element(
-          'td',
-          {},
-          flows.map(() => style([['padding', '0']])),
-          inner.make.table(item, inner, { isFlexItem: true, fills: flows.map(() => true) }),
-        )
-      : inner.make.cell(item, inner, { extra: [], isFlexItem: true });
+  const ownTable = shrinks || (aligned && isPainted(item));
+  const made = ownTable
+    ? element(
+        'td',
+        {},
+        flows.map(() => style([['padding', '0']])),
+        inner.make.table(
+          item,
+          inner,
+          shrinks ? { isFlexItem: true, shrink: sides } : { isFlexItem: true, fills: flows.map(() => true) },
+        ),
+      )
+    : inner.make.cell(item, inner, { extra: [], isFlexItem: true });
+  const modes = flows.map((flow) => (flow === 'same' ? ('side-by-side' as const) : ('stacked' as const)));
+  const cell = aligned ? made : withHeldHeight(made, item, { modes });
+  if (span > 1) cell.attributes.set('colspan', String(2 * span - 1));
+  const isContent = states.some((state) => state.tracks[column]?.kind === 'content');
   const styles = flows.map((flow, state) =>
     withoutDesktop(
       new Map([
         ...(cell.styles[state] ?? []),
         ...style([
-          ['display', cellDisplay(flows, flow)],
-          ['width', flow === 'same' ? cellWidth(states[state], column) : flow === 'blocks' ? '100%' : 'auto'],
+          ['display', isHidden(item, state) ? 'none' : cellDisplay(flows, flow)],
+          [
+            'width',
+            flow === 'same'
+              ? span > 1
+                ? null
+                : cellWidth(states[state], column)
+              : flow === 'blocks'
+                ? '100%'
+                : 'auto',
+          ],
+          ['white-space', isContent ? (flow === 'same' ? 'nowrap' : 'normal') : null],
           ['box-sizing', 'border-box'],
           ['vertical-align', cellAlignment(box, item, state)],
+          ...placeOf(item, plan, state),
         ]),
       ]),
       state,
     ),
   );
-  return { kind: 'dual-cell', cell: { ...cell, styles }, width: Math.round(desktopWidth(inner)) };
+  return {
+    kind: 'dual-cell',
+    cell: { ...cell, styles },
+    width: Math.round(isContent ? 0 : desktopWidth(inner)),
+  };
+}
+
+/** Where an item stands in a grid that is laid out anew, if not simply behind the one before it. */
+function placeOf(item: Box, { states, flows }: GridPlan, state: number): [string, string | null][] {
+  const moved = flows.map((flow, of) => flow === 'regrouped' && !isPlainOrder(states[of], states[0]));
+  if (!moved.includes(true)) return [];
+  const placed = moved[state] === true ? states[state]?.placed.find((candidate) => candidate.item === item) : undefined;
+  return [
+    ['grid-column', placed === undefined ? 'auto' : `${placed.column + 1} / span ${placed.span}`],
+    ['grid-row', placed === undefined ? 'auto' : String(placed.row + 1)],
+  ];
+}
+
+function isPlainOrder(state: GridState | undefined, desktop: GridState | undefined): boolean {
+  const count = Math.max(1, state?.tracks.length ?? 1);
+  return (
+    state?.placed.every(
+      ({ item, row, column, span }, index) =>
+        span === 1 &&
+        row === Math.floor(index / count) &&
+        column === index % count &&
+        desktop?.placed.filter((other) => state.placed.some((one) => one.item === other.item))[index]?.item === item,
+    ) === true
+  );
+}
+
+/** What `justify-items` and `justify-self` do to an item: it fills its columns, or shrinks to its content at one side. */
+function sideIn(box: GridBox, item: Box, state: number): 'stretch' | 'left' | 'center' | 'right' {
+  const own = styleIn(item, state).get('justify-self');
+  const value = own === 'auto' ? styleIn(box, state).get('justify-items') : own;
+  const isRightToLeft = styleIn(box, state).get('direction') === 'rtl';
+  if (value === 'center') return 'center';
+  if (/^(?:flex-|self-)?start$|^left$/.test(value)) return isRightToLeft ? 'right' : 'left';
+  if (/^(?:flex-|self-)?end$|^right$/.test(value)) return isRightToLeft ? 'left' : 'right';
+  return 'stretch';
 }
 
 function startsAtTop(box: GridBox, item: Box): boolean {
@@ -212,20 +331,14 @@ function startsAtTop(box: GridBox, item: Box): boolean {
 function cellWidth(grid: GridState | undefined, column: number): string {
   const tracks = grid?.tracks ?? [];
   const track = tracks[column];
-  if (track === undefined) return 'auto';
-  if (track.fraction === 0) return shortPixels(track.pixels);
-  const total = tracks.reduce((sum, { fraction }) => sum + fraction, 0);
-  const growing = tracks.filter(({ fraction }) => fraction > 0);
-  return growing.length === 1 ? 'auto' : `${formatNumber((track.fraction / total) * 100, 6)}%`;
-}
-
-function trackWidth(grid: GridState | undefined, column: number, room: number): number {
-  const tracks = grid?.tracks ?? [];
-  const track = tracks[column];
-  if (track === undefined || grid === undefined) return room;
-  if (track.fraction === 0) return track.pixels;
-  const taken = tracks.reduce((sum, { pixels }) => sum + pixels, 0) + grid.columnGap * (tracks.length - 1);
-  return ((room - taken) * track.fraction) / tracks.reduce((sum, { fraction }) => sum + fraction, 0);
+  if (track === undefined || track.kind === 'content') return 'auto';
+  if (track.kind === 'pixels') return shortPixels(track.size);
+  if (track.kind === 'percent') return `${formatNumber(track.size, 6)}%`;
+  const growing = tracks.filter(({ kind }) => kind === 'fraction');
+  const total = growing.reduce((sum, { size }) => sum + size, 0);
+  // Beside columns as wide as their content, in a table of automatic layout, percentages take all that is left.
+  if (growing.length === 1) return hasContentTracks(grid) ? '100%' : 'auto';
+  return `${formatNumber((track.size / total) * 100, 6)}%`;
 }
 
 function gapCell(isLast: boolean, plan: GridPlan): OutElement {
@@ -236,6 +349,10 @@ function gapCell(isLast: boolean, plan: GridPlan): OutElement {
       style([
         ['display', gone ? 'none' : cellDisplay(flows, flow)],
         ['width', flow === 'blocks' ? '100%' : shortPixels(states[state]?.columnGap ?? 0)],
+        [
+          'min-width',
+          hasContentTracks(states[0]) ? (flow === 'same' ? shortPixels(states[state]?.columnGap ?? 0) : '0') : null,
+        ],
         [
           'height',
           flow === 'blocks' ? shortPixels(states[state]?.rowGap ?? 0) : flows.includes('blocks') ? 'auto' : null,

@@ -1,0 +1,132 @@
+import { splitValue } from '../../css/values/value.js';
+import { isHidden, styleIn, type Box, type GridBox } from '../boxes/boxes.js';
+
+/** Where an item stands in a grid: its row and its columns, from 0. */
+export interface Placed {
+  readonly item: Box;
+  readonly row: number;
+  readonly column: number;
+  readonly span: number;
+}
+
+/** What an item asks for; null for a line that is left to the grid. */
+interface Wish {
+  readonly column: number | null;
+  readonly row: number | null;
+  readonly span: number;
+}
+
+/**
+ * Places the shown items of a grid in a state, by lines, areas and in order (CSS Grid Layout 2, 8.5, `grid-auto-flow: row`).
+ * Null where an item takes several rows, or asks for what is not there.
+ */
+export function placeItems(box: GridBox, state: number, count: number): Placed[] | null {
+  const areas = readAreas(styleIn(box, state).get('grid-template-areas'));
+  const items = box.children.filter((item) => !isHidden(item, state));
+  const wishes = items.map((item) => wishOf(item, state, areas, count));
+  if (wishes.some((wish) => wish === null)) return null;
+  const placed: Placed[] = [];
+  const isFree = (row: number, column: number, span: number): boolean =>
+    column + span <= count &&
+    placed.every((other) => other.row !== row || other.column + other.span <= column || column + span <= other.column);
+  let [cursorRow, cursorColumn] = [0, 0];
+  const put = (item: Box, row: number, column: number, span: number): unknown =>
+    placed.push({ item, row, column, span });
+  // What says both lines stands there whatever else does; all others follow each other.
+  const known = new Map(items.map((item, index) => [item, wishes[index] as Wish]));
+  for (const [item, { row, column, span }] of known)
+    if (row !== null && column !== null) {
+      if (!isFree(row, column, span)) return null;
+      put(item, row, column, span);
+    }
+  for (const [item, wish] of known) {
+    const span = Math.min(wish.span, count);
+    if (wish.row !== null && wish.column !== null) continue;
+    if (wish.row !== null) {
+      const column = Array.from({ length: count }, (_, at) => at).find((at) => isFree(wish.row as number, at, span));
+      if (column === undefined) return null;
+      put(item, wish.row, column, span);
+      continue;
+    }
+    if (wish.column !== null) {
+      if (wish.column < cursorColumn) cursorRow += 1;
+      while (!isFree(cursorRow, wish.column, span)) cursorRow += 1;
+      put(item, cursorRow, wish.column, span);
+      cursorColumn = wish.column + span;
+      continue;
+    }
+    while (!isFree(cursorRow, cursorColumn, span)) {
+      cursorColumn += 1;
+      if (cursorColumn + span > count) [cursorRow, cursorColumn] = [cursorRow + 1, 0];
+    }
+    put(item, cursorRow, cursorColumn, span);
+    cursorColumn += span;
+  }
+  return placed.sort((a, b) => a.row - b.row || a.column - b.column);
+}
+
+/** An area by its name: its lines, from 0. */
+type Areas = ReadonlyMap<
+  string,
+  { readonly row: number; readonly rows: number; readonly column: number; readonly span: number }
+>;
+
+function readAreas(value: string): Areas {
+  const areas = new Map<string, { row: number; rows: number; column: number; span: number }>();
+  const lines = [...value.matchAll(/"([^"]*)"|'([^']*)'/g)].map((match) =>
+    (match[1] ?? match[2] ?? '').trim().split(/\s+/),
+  );
+  lines.forEach((names, row) =>
+    names.forEach((name, column) => {
+      const known = areas.get(name);
+      if (/^\.+$/.test(name)) return;
+      if (known === undefined) areas.set(name, { row, rows: 1, column, span: 1 });
+      else
+        areas.set(name, { ...known, rows: row - known.row + 1, span: Math.max(known.span, column - known.column + 1) });
+    }),
+  );
+  return areas;
+}
+
+function wishOf(item: Box, state: number, areas: Areas, count: number): Wish | null {
+  const style = styleIn(item, state);
+  const area = splitValue(style.get('grid-area'), '/');
+  const named = area.length === 1 ? areas.get(area[0] ?? '') : undefined;
+  if (named !== undefined) return named.rows === 1 ? { row: named.row, column: named.column, span: named.span } : null;
+  if (area.length === 1 && area[0] !== 'auto') return null;
+  const [rowStart = 'auto', columnStart = 'auto', rowEnd = 'auto', columnEnd = 'auto'] = area;
+  const lines = (property: string, start: string, end: string): string[] => {
+    const own = splitValue(style.get(property), '/');
+    return own[0] === 'auto' && own.length === 1 ? [start, end] : own;
+  };
+  const columns = readLines(lines('grid-column', columnStart, columnEnd), count);
+  const rows = readLines(lines('grid-row', rowStart, rowEnd), null);
+  if (columns === null || rows === null || rows.span !== 1) return null;
+  return { row: rows.start, column: columns.start, span: columns.span };
+}
+
+/** `2`, `1 / 3`, `span 2`, `1 / -1`, `2 / span 2`. */
+function readLines(
+  [first = 'auto', second = 'auto']: readonly string[],
+  count: number | null,
+): { start: number | null; span: number } | null {
+  const line = (text: string): number | null => {
+    if (!/^[+-]?\d+$/.test(text)) return null;
+    const number = Number(text);
+    if (number > 0) return number - 1;
+    return count === null || number === 0 ? null : count + 1 + number;
+  };
+  const spanOf = (text: string): number | null => {
+    const found = /^span\s+(\d+)$/.exec(text);
+    return found === null ? null : Number(found[1]);
+  };
+  const [start, end] = [line(first), line(second)];
+  const span = spanOf(first) ?? spanOf(second);
+  const isKnown = (text: string): boolean => text === 'auto' || line(text) !== null || spanOf(text) !== null;
+  if (!isKnown(first) || !isKnown(second)) return null;
+  if (start !== null && end !== null)
+    return start === end ? null : { start: Math.min(start, end), span: Math.abs(end - start) };
+  if (start !== null) return { start, span: span ?? 1 };
+  if (end !== null) return { start: Math.max(0, end - (span ?? 1)), span: span ?? 1 };
+  return { start: null, span: span ?? 1 };
+}
