@@ -2,7 +2,7 @@ import { cssDetail } from '../findings/wording/css.js';
 import { htmlDetail } from '../findings/wording/html.js';
 import { layoutAdvice } from '../findings/wording/layout.js';
 import { compareCascade, type Declared } from '../css/cascade/cascade.js';
-import { computeStyles, type ComputedStyle } from '../css/cascade/computed.js';
+import { computeStyles, type ComputedStyle, type ComputedStyles } from '../css/cascade/computed.js';
 import { indexElements, type ElementIndex, type IndexedElement } from '../css/selectors/element-index.js';
 import { declarationsOf } from '../css/cascade/document-cascade.js';
 import { invalidMedia } from '../css/cascade/media-validity.js';
@@ -30,6 +30,7 @@ import { viewTree, type TreeView, type ViewWriter } from './print/view.js';
 import { fillGeneratedBoxes, withGeneratedBoxes } from './generated.js';
 import { fluidThresholds } from './fluid.js';
 import { reportGrowing, reportLengths } from './lengths.js';
+import { columnsKey, withSettledColumns } from './boxes/intrinsic.js';
 import { usedStyles } from './boxes/used-values.js';
 import { statesBetween, type WidthState } from './boxes/states.js';
 import { addVariant, mergeVariant } from './print/merge-variant.js';
@@ -89,7 +90,12 @@ export function compileLayout(input: LayoutInput, report: Report): CompiledLayou
   const declared = generated.declared.map((list) => list.map((item) => withWholeStack(item, input.fonts)));
   checkFonts(declared, input.fonts, report);
   const thresholds = conditionThresholds(input.rules, report);
-  const states = statesBetween([...thresholds, ...fluidThresholds(declared, thresholds)]);
+  const fluid = fluidThresholds(declared, thresholds);
+  const states = statesBetween([
+    ...thresholds,
+    ...fluid,
+    ...columnThresholds(index, declared, [...thresholds, ...fluid]),
+  ]);
   reportUnsupported(index, declared, report);
   reportRules(input.rules, report);
   const body = firstElement(index.doc.root, 'body');
@@ -231,29 +237,76 @@ function stylesInStates(
   states: readonly WidthState[],
   variant: Variant | null,
   report: Report,
-): (readonly ComputedStyle[])[] {
+): readonly (readonly ComputedStyle[])[] {
   const reported = new Set<Declared['declaration']>();
-  return states.map((state) => {
-    const width = state.maxWidth ?? state.minWidth;
-    const applies = appliesAt(width, variant);
+  const used = states.map((state) => {
     const viewport = state.maxWidth ?? DESKTOP_VIEWPORT;
-    const apply = (candidate: IndexedElement): Declared[] => (declared[candidate.order] ?? []).filter(applies);
-    const computed = computeStyles(index, apply, viewport);
+    const { computed, applied } = computedAt(index, declared, state.maxWidth ?? state.minWidth, variant, viewport);
     for (const { declaration } of computed.unresolved) {
       if (reported.has(declaration)) continue;
       reported.add(declaration);
       const name = /var\(\s*(--[^\s,)]+)/.exec(declaration.value)?.[1] ?? declaration.value;
       report(finding('css-unknown-variable', declaration.place, { name }));
     }
-    const used = usedStyles(index, computed.styles, viewport);
+    const wide = usedStyles(index, computed.styles, viewport);
     // The widest state has no end: what would grow with the window has no one value in it.
     if (state.maxWidth === null && states.length > 1) {
-      const narrow = computeStyles(index, apply, state.minWidth);
-      reportGrowing(index, used, usedStyles(index, narrow.styles, state.minWidth), report);
+      const narrow = computeStyles(index, applied, state.minWidth);
+      reportGrowing(index, wide.styles, usedStyles(index, narrow.styles, state.minWidth).styles, report);
     }
-    return used;
+    return wide;
   });
+  return withSettledColumns(index, used);
 }
+
+/** The styles of all elements in a window of a width. */
+function computedAt(
+  index: ElementIndex,
+  declared: readonly Declared[][],
+  width: number,
+  variant: Variant | null,
+  viewport: number,
+): { computed: ComputedStyles; applied: (element: IndexedElement) => Declared[] } {
+  const applies = appliesAt(width, variant);
+  const applied = (candidate: IndexedElement): Declared[] => (declared[candidate.order] ?? []).filter(applies);
+  return { computed: computeStyles(index, applied, viewport), applied };
+}
+
+/** The widths of the window at which the number of columns changes that follows from how wide their container is. */
+function columnThresholds(
+  index: ElementIndex,
+  declared: readonly Declared[][],
+  thresholds: readonly number[],
+): number[] {
+  const follows = declared
+    .flat()
+    .some(
+      ({ declaration: { property, value } }) =>
+        /^(?:grid|flex)/.test(property) && /auto-fi|minmax\(|(?<!no)wrap/i.test(value),
+    );
+  if (!follows) return [];
+  const keyAt = (width: number): string =>
+    columnsKey(index, usedStyles(index, computedAt(index, declared, width, null, width).computed.styles, width));
+  const edges = [...new Set([NARROWEST, ...thresholds.flatMap((width) => [width, width + 1]), WIDEST])]
+    .filter((width) => width >= NARROWEST && width <= WIDEST)
+    .sort((a, b) => a - b);
+  const flips: number[] = [];
+  const search = (low: number, lowKey: string, high: number, highKey: string): void => {
+    if (lowKey === highKey) return;
+    if (high - low <= 1) return void flips.push(low);
+    const middle = (low + high) >> 1;
+    const key = keyAt(middle);
+    search(low, lowKey, middle, key);
+    search(middle, key, high, highKey);
+  };
+  const keys = edges.map(keyAt);
+  edges.slice(1).forEach((high, at) => search(edges[at] ?? 0, keys[at] ?? '', high, keys[at + 1] ?? ''));
+  return flips;
+}
+
+/** Windows between which layouts that follow from a width are looked for, in px. */
+const NARROWEST = 320;
+const WIDEST = 1000;
 
 /** Tells whether declarations apply at a width; those of one rule are asked once. */
 function appliesAt(width: number, variant: Variant | null): (item: Declared) => boolean {

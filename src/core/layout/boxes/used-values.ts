@@ -2,6 +2,7 @@ import type { ComputedStyle } from '../../css/cascade/computed.js';
 import type { ElementIndex, IndexedElement } from '../../css/selectors/element-index.js';
 import { isMath, mathPixels, readMath, type MathLength } from '../../css/values/math.js';
 import { sides } from '../../css/values/properties.js';
+import type { UsedState } from './intrinsic.js';
 import { formatPixels, pixelsOf, pixelsWithin, readQuantity } from '../../css/values/value.js';
 
 /** Lengths are px and percentages by now: nothing refers to a font any more. */
@@ -17,7 +18,7 @@ export function usedStyles(
   { elements }: ElementIndex,
   styles: readonly ComputedStyle[],
   viewportWidth: number,
-): readonly ComputedStyle[] {
+): UsedState {
   const used: ComputedStyle[] = [];
   // What an element offers its content, in px; null where that is not known before its row is laid out.
   const widths: (number | null)[] = [];
@@ -31,7 +32,7 @@ export function usedStyles(
     used.push(resolved);
     widths.push(contentWidth(element, resolved, around, isInRow));
   }
-  return used;
+  return { styles: used, widths };
 }
 
 function isRowOrGrid(style: ComputedStyle | undefined): boolean {

@@ -1,5 +1,6 @@
 import { layoutAdvice } from '../../findings/wording/layout.js';
-import { fourValues, shortPixels } from '../boxes/box-style.js';
+import { readQuantity } from '../../css/values/value.js';
+import { fourValues, outerLength, shortPixels } from '../boxes/box-style.js';
 import { isHidden, styleIn, type Box, type RowBox } from '../boxes/boxes.js';
 import { forStates, hideWithBox, type Emitted, type Room } from '../content/room.js';
 import { element, style, wordOnly, type OutElement, type OutNode } from '../print/output.js';
@@ -50,6 +51,7 @@ function emitLineItem(item: Box, box: RowBox, room: Room): OutElement {
     const own = new Map([
       ['display', 'inline-block'],
       ['margin', fourValues([0, 0, gapIn(box, state, 'row-gap'), 0])],
+      ...itemWidth(item, state),
       ['vertical-align', cellAlignment(box, item, state)],
       ['word-spacing', 'normal'],
       ...(cell.styles[state] ?? []),
@@ -62,6 +64,17 @@ function emitLineItem(item: Box, box: RowBox, room: Room): OutElement {
   if (only?.kind === 'element' && only.tag === 'a' && others.length === 0)
     return hideWithBox(asInlineBlock(only, styles), item, room);
   return hideWithBox(element('div', {}, styles, cell.children), item, room);
+}
+
+/** The width that an item says: of its border box, as all emitted boxes measure. */
+function itemWidth(item: Box, state: number): [string, string][] {
+  const own = styleIn(item, state);
+  const basis = own.get('flex-basis') === 'auto' ? own.get('width') : own.get('flex-basis');
+  if (item.kind === 'picture' || readQuantity(basis) === null) return [];
+  return [
+    ['width', outerLength(item, state, basis)],
+    ['box-sizing', 'border-box'],
+  ];
 }
 
 /** A link that is alone in its item is the item. */
