@@ -24,6 +24,7 @@ import { emitBoxTable, emitCell } from './cells/cell.js';
 import { emitFlow } from './cells/flow.js';
 import { standsInRaw } from './content/native.js';
 import { closedSides, collapseMargins } from './boxes/margins.js';
+import { spills } from './content/spill.js';
 import { element, layoutTable, style, tableRow, type OutElement, type Style } from './print/output.js';
 import { printNodes, printStyle, type Writer } from './print/print.js';
 import { viewTree, type TreeView, type ViewWriter } from './print/view.js';
@@ -415,9 +416,11 @@ function emitPage(body: IndexedElement, width: number, context: EmitContext): Pa
     ]);
   });
   const row = tableRow([element('td', {}, cellStyles, content.nodes)]);
+  const isFirm = childrenOf(box).some((child) => spills(child, room));
   const tableStyles = background.map((color) =>
     style([
       ['width', '100%'],
+      ['table-layout', isFirm ? 'fixed' : null],
       ['background-color', painted ? color : null],
     ]),
   );

@@ -90,7 +90,9 @@ function radiusOf(box: Styled, state: number): [string, string][] {
 
 /** A width with padding and border, as tables measure theirs. */
 export function outerLength(box: Box, state: number, value: string): string {
+  const edges = edgeIn(box, state, 'left') + edgeIn(box, state, 'right');
+  if (edges === 0 || styleIn(box, state).get('box-sizing') === 'border-box') return value;
   const pixels = pixelsOf(value);
-  if (pixels === null || styleIn(box, state).get('box-sizing') === 'border-box') return value;
-  return `${pixels + edgeIn(box, state, 'left') + edgeIn(box, state, 'right')}px`;
+  if (pixels !== null) return `${pixels + edges}px`;
+  return value.endsWith('%') ? `calc(${value} + ${formatNumber(edges)}px)` : value;
 }

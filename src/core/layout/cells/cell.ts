@@ -1,8 +1,8 @@
 import { finding } from '../../findings/finding.js';
 import { addressesIn } from '../../css/values/addresses.js';
 import { legacyColor } from '../../css/values/color.js';
-import { pixelsOf, readQuantity } from '../../css/values/value.js';
-import { boxStyle, noExtra, outerLength } from '../boxes/box-style.js';
+import { pixelsOf, pixelsWithin } from '../../css/values/value.js';
+import { boxStyle, fourValues, noExtra, outerLength } from '../boxes/box-style.js';
 import { closedSides, type ClosedSides } from '../boxes/margins.js';
 import {
   anyState,
@@ -36,6 +36,7 @@ import {
 import { emitFlow } from './flow.js';
 import { emitInline } from '../content/inline.js';
 import { emitPicture } from '../content/picture.js';
+import { spills } from '../content/spill.js';
 import { emitGrid } from '../grids/grid.js';
 import { emitColumns } from '../rows/row.js';
 import { lineOverhang } from '../rows/row-lines.js';
@@ -64,9 +65,19 @@ export function emitCell(box: Box, room: Room, options: CellOptions): OutElement
   };
   const content = emitContent(box, inner, options.isFlexItem);
   const empty = content.nodes.length === 0;
+  // Space below the last line that is more than the padding is taken back by the content itself.
+  const beyond = forStates(room, (state) =>
+    Math.max(
+      0,
+      -(lengthIn(box, state, 'padding-bottom') + (content.after[state] ?? 0) + (options.extra[state]?.bottom ?? 0)),
+    ),
+  );
   const styles = forStates(room, (state): Style => {
     const extra = options.extra[state] ?? noExtra;
-    const space = { top: (content.before[state] ?? 0) + extra.top, bottom: (content.after[state] ?? 0) + extra.bottom };
+    const space = {
+      top: (content.before[state] ?? 0) + extra.top,
+      bottom: (content.after[state] ?? 0) + extra.bottom + (beyond[state] ?? 0),
+    };
     const result = boxStyle(box, state, { ...extra, ...space });
     setSize(result, box, state, content.fillsHeight?.[state] === true);
     if (empty) for (const property of ['font-size', 'line-height']) result.set(property, '0');
@@ -79,8 +90,21 @@ export function emitCell(box: Box, room: Room, options: CellOptions): OutElement
     'td',
     cellAttributes(box),
     styles,
-    withBackdrop(box, styles, room, [...namedAnchor(box.element, room), ...(empty ? [filler] : content.nodes)], room),
+    withBackdrop(
+      box,
+      styles,
+      room,
+      [...namedAnchor(box.element, room), ...(empty ? [filler] : pulledUp(content.nodes, beyond))],
+      room,
+    ),
   );
+}
+
+/** Content whose box ends some px above its own end. */
+function pulledUp(nodes: OutNode[], beyond: readonly number[]): OutNode[] {
+  if (beyond.every((pixels) => pixels === 0)) return nodes;
+  const styles = beyond.map((pixels) => style([['margin', fourValues([0, 0, -pixels, 0])]]));
+  return [element('div', {}, styles, nodes)];
 }
 
 /** A background picture is drawn for the `word` engine as a shape around the content, which then takes over the padding. */
@@ -208,8 +232,9 @@ export function emitBoxTable(box: Box, room: Room, options: TableOptions = {}): 
     },
   };
   const cell = emitCell(box, inner, { extra: [], isFlexItem: options.isFlexItem ?? false });
+  const isFirm = (options.shrink ?? null) === null && spills(box, inner);
   const styles = forStates(room, (state) =>
-    shrunk(box, filled(tableStyle(box, state), options, state), options, state),
+    firm(isFirm, shrunk(box, filled(tableStyle(box, state), options, state), options, state)),
   );
   const centred = isAuto(box, 'margin-left') && isAuto(box, 'margin-right');
   const shrunkTo = options.shrink?.[0] ?? 'stretch';
@@ -225,6 +250,11 @@ export function emitBoxTable(box: Box, room: Room, options: TableOptions = {}): 
     styleIn(box, 0).get('max-width') !== 'none' && desktop < desktopWidth(room) && options.fills?.[0] !== true;
   if (!bounded) return [table];
   return [wordOnly(`${wordTable(desktop, align)}<td>`), table, wordOnly('</td></tr></table>')];
+}
+
+/** A table that keeps to its width whatever its content measures. */
+function firm(isFirm: boolean, own: Style): Style {
+  return isFirm && own.get('width') !== 'auto' ? new Map([...own, ['table-layout', 'fixed'] as const]) : own;
 }
 
 function filled(own: Style, { fills }: TableOptions, state: number): Style {
@@ -262,8 +292,8 @@ function outerWidth(box: Box, state: number, available: number): number {
   const own = styleIn(box, state);
   const room = available - lengthIn(box, state, 'margin-left') - lengthIn(box, state, 'margin-right');
   const limit = pixelsOf(outerLength(box, state, own.get('max-width'))) ?? Infinity;
-  const quantity = readQuantity(outerLength(box, state, own.get('width')));
-  const wanted =
-    quantity?.unit === 'px' ? quantity.number : quantity?.unit === '%' ? (quantity.number * available) / 100 : room;
+  const edges = own.get('box-sizing') === 'border-box' ? 0 : edgeIn(box, state, 'left') + edgeIn(box, state, 'right');
+  const width = pixelsWithin(own.get('width'), available);
+  const wanted = width === null ? room : width + edges;
   return Math.min(wanted, limit);
 }

@@ -28,6 +28,7 @@ import {
 import { emitInline } from '../content/inline.js';
 import { emitNative } from '../content/native.js';
 import { emitPicture } from '../content/picture.js';
+import { spills } from '../content/spill.js';
 import { emitGrid } from '../grids/grid.js';
 import { emitColumns } from '../rows/row.js';
 import { lineOverhang } from '../rows/row-lines.js';
@@ -74,7 +75,12 @@ export function emitFlow(
     return { ...emitPlainRun(items, container, room, spaceAbove), before, after };
   const rows = groupRuns(items, room).map((run) => emitTableRow(run, container, room, spaceAbove));
   const table = layoutTable(
-    forStates(room, () => style([['width', '100%']])),
+    forStates(room, () =>
+      style([
+        ['width', '100%'],
+        ['table-layout', items.some((item) => spills(item, room)) ? 'fixed' : null],
+      ]),
+    ),
     rows,
     { width: '100%' },
   );

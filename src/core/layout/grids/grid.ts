@@ -6,15 +6,13 @@ import { formatNumber } from '../../css/values/value.js';
 import { isPainted } from '../boxes/boxes.js';
 import { element, filler, layoutTable, style, type OutElement, type OutNode, type Style } from '../print/output.js';
 import { problemIn, reportProblems, type LayoutProblem } from '../content/problems.js';
+import { NARROWEST_VIEWPORT } from '../content/spill.js';
 import { cellAlignment } from '../rows/row-plan.js';
 import { withHeldHeight } from '../rows/row-cells.js';
 import { estimatedWidth } from '../rows/text-width.js';
 import { gapIn } from '../rows/row-widths.js';
 import { placeItems, type Placed } from './placement.js';
 import { printTrack, readTracks, tracksWidth, type Track } from './tracks.js';
-
-/** The narrowest viewport that layouts are made for, in px. */
-const NARROWEST_VIEWPORT = 320;
 
 /** The grid in one state; no tracks where it is shown as blocks. */
 interface GridState {

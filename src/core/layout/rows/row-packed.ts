@@ -8,6 +8,7 @@ import { layoutTable, style, tableRow, type OutNode } from '../print/output.js';
 import { problemIn, reportProblems, type LayoutProblem } from '../content/problems.js';
 import { intrinsicWidth, modeIn, rowProblems, type RowMode, type RowPlan } from './row-plan.js';
 import { gapIn, type ColumnWidth } from './row-widths.js';
+import { NARROWEST_VIEWPORT } from '../content/spill.js';
 import { estimatedWidth } from './text-width.js';
 
 /** A row in which nothing grows, and the columns are as wide as their content, or do not begin at the start of the row. */
@@ -72,9 +73,6 @@ function spaceWeights(box: RowBox, state: number): number[] {
 
 /** What a column that grows beside others as wide as their content needs at the least, in px. */
 const LEAST_GROWING_WIDTH = 80;
-
-/** The narrowest viewport that layouts are made for, in px. */
-const NARROWEST_VIEWPORT = 320;
 
 /**
  * Emits a row as a table that is as wide as its cells, at the side that `justify-content` says; with

@@ -1,0 +1,83 @@
+import { splitAtSentinels } from '../../html/tags.js';
+import { attribute, type TreeNode } from '../../html/tree.js';
+import type { ComputedStyle } from '../../css/cascade/computed.js';
+import { pixelsOf } from '../../css/values/value.js';
+import { styleIn, type Box } from '../boxes/boxes.js';
+import { shownSize } from './picture.js';
+import type { Room } from './room.js';
+
+/** The narrowest viewport that layouts are made for, in px. */
+export const NARROWEST_VIEWPORT = 320;
+
+/** The width of a character in a line, in font sizes: rather too large, as a table of fixed layout harms nothing. */
+const CHARACTER_WIDTH = 0.6;
+
+/**
+ * Whether something in a box may be wider than the box on a narrow window: a picture without a bound, text that does not
+ * wrap. In a browser it reaches over the edge; a cell would grow, if its table did not keep to its width.
+ */
+export function spills(box: Box, room: Room): boolean {
+  return room.states.some((_, state) => {
+    const viewport = Math.max(NARROWEST_VIEWPORT, room.states[state]?.minWidth ?? 0);
+    return spillsIn(box, room, state, room.widthAt(viewport, state));
+  });
+}
+
+function spillsIn(box: Box, room: Room, state: number, available: number): boolean {
+  switch (box.kind) {
+    case 'comment':
+      return false;
+    case 'picture': {
+      const natural = room.pictureSize(attribute(box.element.node, 'src') ?? '');
+      return (shownSize(box, natural, available, state)?.width ?? 0) > available + 0.5;
+    }
+    case 'flow':
+    case 'row':
+    case 'grid':
+      if (isWiderThan(available, box, state)) return true;
+      return box.children.some((child) => spillsIn(child, room, state, available));
+    case 'text':
+      if (isWiderThan(available, box, state)) return true;
+      return nodesSpill(box.content, styleIn(box, state), room, state, available);
+    case 'native':
+      return nodesSpill(box.element.node.children, styleIn(box, state), room, state, available);
+  }
+}
+
+/** A width in px that `max-width: 100%` bounds on narrow windows. */
+function isWiderThan(available: number, box: Box, state: number): boolean {
+  const own = styleIn(box, state);
+  return own.get('max-width').endsWith('%') && (pixelsOf(own.get('width')) ?? 0) > available;
+}
+
+function nodesSpill(
+  nodes: readonly TreeNode[],
+  style: ComputedStyle,
+  room: Room,
+  state: number,
+  available: number,
+): boolean {
+  return nodes.some((node) => {
+    if (node.kind === 'text') return textSpills(node.value, style, available);
+    const indexed = node.kind === 'element' ? room.lookup(node) : null;
+    if (indexed === null || node.kind !== 'element') return false;
+    const styles = room.styles(indexed);
+    const own = styles[state];
+    if (own === undefined || own.get('display') === 'none') return false;
+    if (node.tag === 'img') return spillsIn({ kind: 'picture', element: indexed, styles }, room, state, available);
+    return nodesSpill(node.children, own, room, state, available);
+  });
+}
+
+function textSpills(text: string, style: ComputedStyle, available: number): boolean {
+  const space = style.get('white-space');
+  if (!/^(?:nowrap|pre)$/.test(space)) return false;
+  const size = pixelsOf(style.get('font-size')) ?? 16;
+  const lines = space === 'pre' ? text.split('\n') : [text.replace(/\s+/g, ' ')];
+  const longest = Math.max(
+    ...lines.map((line) =>
+      splitAtSentinels(line).reduce<number>((sum, part) => sum + (typeof part === 'number' ? 12 : part.length), 0),
+    ),
+  );
+  return longest * size * CHARACTER_WIDTH > available;
+}
