@@ -19,11 +19,20 @@ export function reportLengths(
     for (const styles of states) {
       const style = styles[element.order];
       for (const property of style?.authoredProperties() ?? []) {
-        const judged = style === undefined ? null : judgeComputed(property, style.get(property));
-        if (judged !== null) refuse(element, style?.declaredBy(property) ?? null, judged.advice, seen, report);
+        if (style === undefined || !matters(property, style)) continue;
+        const judged = judgeComputed(property, style.get(property));
+        if (judged !== null) refuse(element, style.declaredBy(property), judged.advice, seen, report);
       }
     }
   }
+}
+
+/** Whether a property does anything for a box: offsets move what is positioned, and what is as high as its content scrolls nothing. */
+function matters(property: string, style: ComputedStyle): boolean {
+  if (style.get('display') === 'none') return false;
+  if (/^(?:top|right|bottom|left)$/.test(property)) return style.get('position') === 'relative';
+  if (!property.startsWith('overflow') || style.get(property).includes('scroll')) return true;
+  return style.get('height') !== 'auto' || style.get('max-height') !== 'none';
 }
 
 /** Reports lengths of the widest state that differ between two windows: they would grow with the window for ever. */

@@ -25,6 +25,9 @@ interface Rule extends Unsupported {
 const any = /^/;
 const useFlow = 'Put the content where it belongs in the order of the text; rows, padding and gaps place it.';
 
+const usePlace =
+  'Write a badge as a line above the picture, an overlay as a block with the picture as its background, and a close button as the end of a row.';
+
 /**
  * What has no equal in tables, and what to write instead. The first rule that fits a declaration counts.
  * The reference of layout is generated from this table.
@@ -32,8 +35,16 @@ const useFlow = 'Put the content where it belongs in the order of the text; rows
 export const unsupportedRules: readonly Rule[] = [
   {
     properties: /^position$/,
-    values: /^(?:absolute|fixed|sticky|relative)$/,
-    shown: 'position: absolute, fixed, sticky, relative',
+    values: /^(?:absolute|fixed|sticky)$/,
+    shown: 'position: absolute, fixed, sticky',
+    verdict: 'refused',
+    advice: usePlace,
+  },
+  {
+    properties: /^(?:top|right|bottom|left)$/,
+    values: /^(?!auto$|0px$)/,
+    computed: true,
+    shown: 'top, right, bottom, left of what is position: relative',
     verdict: 'refused',
     advice: useFlow,
   },
@@ -47,6 +58,7 @@ export const unsupportedRules: readonly Rule[] = [
   {
     properties: /^display$/,
     values: /inline-grid|inline-flex|contents|ruby|^inline-table$/,
+    computed: true,
     shown: 'display: inline-flex, inline-grid, contents',
     verdict: 'refused',
     advice: 'Write a row: display: flex, with columns that grow (flex: 1).',
@@ -67,10 +79,18 @@ export const unsupportedRules: readonly Rule[] = [
   },
   {
     properties: /^overflow(?:-[xy])?$/,
-    values: /scroll|auto/,
-    shown: 'overflow: scroll, auto',
+    values: /scroll|^(?:.+ )?auto/,
+    computed: true,
+    shown: 'overflow: scroll, and overflow: auto beside a height',
     verdict: 'refused',
     advice: 'Mails do not scroll inside: show the content, or link to it.',
+  },
+  {
+    properties: /^text-overflow$/,
+    values: /^(?!clip$)/,
+    shown: 'text-overflow: ellipsis',
+    verdict: 'refused',
+    advice: 'Write a text that fits: mails do not cut it off.',
   },
   {
     properties: /^(?:columns|column-count|column-width|column-span|column-fill)$/,

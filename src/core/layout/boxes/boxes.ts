@@ -73,6 +73,11 @@ export interface BoxReader {
 
 const nativeTags: ReadonlySet<string> = new Set(['ul', 'ol', 'menu', 'dl', 'table', 'pre']);
 
+/** Whether elements of a kind are emitted as they are: lists, tables, preformatted text. */
+export function isNativeTag(tag: string): boolean {
+  return nativeTags.has(tag);
+}
+
 /** Reads the box of an element and of all it holds. Depth is bounded by the caller (see document.ts). */
 export function readBox(element: IndexedElement, reader: BoxReader): Box {
   const own = reader.styles(element);
@@ -82,7 +87,8 @@ export function readBox(element: IndexedElement, reader: BoxReader): Box {
   // A link that is a block stays a link: it is emitted whole, in a block of its own.
   if (phrasingTags.has(element.node.tag) && display !== 'inline' && !/flex|grid/.test(display))
     return { kind: 'text', element: null, styles: own.map((style) => style.wrapper()), content: [element.node] };
-  if (nativeTags.has(element.node.tag) && !/flex|grid/.test(display)) return { kind: 'native', element, styles: own };
+  if ((nativeTags.has(element.node.tag) || display === 'table') && !/flex|grid/.test(display))
+    return { kind: 'native', element, styles: own };
   const content = visibleContent(element.node.children, reader);
   if (isGrid(own) || display === 'grid')
     return { kind: 'grid', element, styles: own, children: flexItems(content, own, reader) };

@@ -28,11 +28,17 @@ export function usedStyles(
     const parent = element.parent;
     const around = parent === null ? viewportWidth : (widths[parent.order] ?? null);
     const isInRow = parent !== null && isRowOrGrid(used[parent.order]);
-    const resolved = withUsedLengths(own, around, isInRow);
+    const resolved = asInlineBlock(element, withUsedLengths(own, around, isInRow));
     used.push(resolved);
     widths.push(contentWidth(element, resolved, around, isInRow));
   }
   return { styles: used, widths };
+}
+
+/** A row that stands in a line and holds nothing but text is a block in the line. */
+function asInlineBlock(element: IndexedElement, style: ComputedStyle): ComputedStyle {
+  const isRow = /^inline-(?:flex|grid)$/.test(style.get('display'));
+  return isRow && element.children.length === 0 ? style.with(new Map([['display', 'inline-block']])) : style;
 }
 
 function isRowOrGrid(style: ComputedStyle | undefined): boolean {

@@ -4,9 +4,10 @@ import type { ComputedStyle } from '../../css/cascade/computed.js';
 import { corners, sides } from '../../css/values/properties.js';
 import type { TreeNode } from '../../html/tree.js';
 import { isConditionalComment } from '../../html/conditional-comment.js';
-import { isAuthored, lengthIn, styleIn, type Box } from '../boxes/boxes.js';
+import { isAuthored, isNativeTag, lengthIn, styleIn, type Box } from '../boxes/boxes.js';
 import { boxStyle, shortPixels } from '../boxes/box-style.js';
 import { forStates, passedAttributes, type EmitContext, type Room } from './room.js';
+import { emitNativeNodes } from './native.js';
 import { emitPicture, pictureRole } from './picture.js';
 import { element, type OutElement, type OutNode, type Style } from '../print/output.js';
 import { reportProblems } from './problems.js';
@@ -42,6 +43,8 @@ function emitInlineElement(indexed: IndexedElement, room: Room): OutNode[] {
   if (node.tag === 'br' || node.tag === 'wbr') return [lineBreak(indexed, styles, room)];
   if (node.tag === 'img')
     return [emitPicture({ kind: 'picture', element: indexed, styles }, room, pictureRole(styles[0]))];
+  if (isNativeTag(node.tag) || styles.some((style) => /^(?:table|list-item)/.test(style.get('display'))))
+    return emitNativeNodes([node], room, false);
   reportUnsupportedDisplay(indexed, styles, room);
   const text = styles.map(textStyleOf);
   const children = emitNodes(node.children, { ...room, text });
@@ -50,7 +53,7 @@ function emitInlineElement(indexed: IndexedElement, room: Room): OutNode[] {
   const shape = roundShapeOf(node.tag, styles);
   if (shape !== null) return withRoundShape(element(node.tag, attributes, own, children), shape, styles);
   const says = own.some((style) => style.size > 0) || Object.keys(attributes).length > 0;
-  return says || node.tag !== 'span' ? [element(node.tag, attributes, own, children)] : children;
+  return says || node.tag !== 'span' ? [{ ...element(node.tag, attributes, own, children), isInLine: true }] : children;
 }
 
 /** A line break, which a class hides where it does not show. */

@@ -32,15 +32,50 @@ function emitNativeElement(indexed: IndexedElement, room: Room, margin: (state: 
     { ...room, text },
     isPreserved(styles[0]?.get('white-space') ?? ''),
   );
+  const tag = isRaw ? indexed.node.tag : tableTag(indexed, room);
+  const isMade = tag !== indexed.node.tag && tag !== 'div';
   return element(
     // The document has a body already.
-    indexed.node.tag === 'body' ? 'div' : indexed.node.tag,
-    nativeAttributes(indexed, isRaw),
-    nativeStyles(indexed, text, room, margin).map((own, state) =>
-      isRaw ? new Map([...own, ...rawStyle(indexed, state, room)]) : own,
-    ),
+    tag === 'body' ? 'div' : tag,
+    isMade && tag === 'table' ? madeTableAttributes(indexed) : nativeAttributes(indexed, isRaw),
+    nativeStyles(indexed, text, room, margin).map((own, state) => {
+      if (isRaw) return new Map([...own, ...rawStyle(indexed, state, room)]);
+      return isMade ? new Map([...plainTable(tag, styles[state]), ...own]) : own;
+    }),
     children,
   );
+}
+
+const tableTags: ReadonlyMap<string, string> = new Map([
+  ['table', 'table'],
+  ['table-row-group', 'tbody'],
+  ['table-header-group', 'thead'],
+  ['table-footer-group', 'tfoot'],
+  ['table-row', 'tr'],
+  ['table-cell', 'td'],
+  ['table-caption', 'caption'],
+]);
+
+/** The tag of an element: what is displayed as a part of a table becomes one, since not all engines know the display. */
+function tableTag({ node }: IndexedElement, context: EmitContext): string {
+  const element = context.lookup(node);
+  const display = element === null ? null : context.shownDisplay(element);
+  const tag = tableTags.get(display ?? '') ?? node.tag;
+  return /^(?:table|tbody|thead|tfoot|tr|td|th|caption)$/.test(node.tag) ? node.tag : tag;
+}
+
+function madeTableAttributes(indexed: IndexedElement): Record<string, string> {
+  return { role: 'presentation', border: '0', cellpadding: '0', cellspacing: '0', ...passedAttributes(indexed) };
+}
+
+/** What browsers do to tables by their tags, undone: boxes that are only displayed as tables have none of it. */
+function plainTable(tag: string, style: ComputedStyle | undefined): Style {
+  if (tag === 'td')
+    return new Map([
+      ['padding', '0'],
+      ['vertical-align', style?.get('vertical-align') ?? 'baseline'],
+    ]);
+  return new Map(tag === 'table' ? [['border-collapse', style?.get('border-collapse') ?? 'separate']] : []);
 }
 
 /**
@@ -118,7 +153,7 @@ function isPreserved(whiteSpace: string): boolean {
   return whiteSpace.startsWith('pre');
 }
 
-function emitNativeNodes(nodes: readonly TreeNode[], room: Room, preserved: boolean): OutNode[] {
+export function emitNativeNodes(nodes: readonly TreeNode[], room: Room, preserved: boolean): OutNode[] {
   return nodes.flatMap((node): OutNode[] => {
     if (node.kind === 'text' && !preserved && holdsNoText(node.parent?.tag ?? '') && /^[ \t\n\f\r]*$/.test(node.value))
       return [];

@@ -11,6 +11,8 @@ export interface OutElement {
   /** The same in other circumstances (a dark scheme, under the pointer), one entry for each variant of the message. */
   readonly variants: (readonly Style[])[];
   readonly children: OutNode[];
+  /** True for an element that stands in a line, whatever its tag: white space beside it shows. */
+  readonly isInLine?: boolean;
 }
 
 /** Text; template tags stand in it as sentinels. */
@@ -165,7 +167,7 @@ export function isMixed(nodes: readonly OutNode[]): boolean {
 export function beginsLine(node: OutNode): boolean {
   if (node.kind === 'dual-cell' || node.kind === 'backdrop') return true;
   if (node.kind === 'raw') return node.html.startsWith('<!--[if mso]>');
-  return node.kind === 'element' && startsLine.has(node.tag);
+  return node.kind === 'element' && node.isInLine !== true && startsLine.has(node.tag);
 }
 
 /** A table that is as tall as the cell around it in some states; anything else stays as it is. */
