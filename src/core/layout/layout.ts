@@ -24,6 +24,7 @@ import { emitBoxTable, emitCell } from './cells/cell.js';
 import { emitFlow } from './cells/flow.js';
 import { standsInRaw } from './content/native.js';
 import { closedSides, collapseMargins } from './boxes/margins.js';
+import { problemIn, reportProblems } from './content/problems.js';
 import { spills } from './content/spill.js';
 import { element, layoutTable, style, tableRow, type OutElement, type Style } from './print/output.js';
 import { printNodes, printStyle, type Writer } from './print/print.js';
@@ -127,6 +128,11 @@ export function compileLayout(input: LayoutInput, report: Report): CompiledLayou
       restyle: (candidate, other) => void restyled.set(candidate, other),
       lookup: (node) => (node.kind === 'element' ? (index.of.get(node) ?? null) : null),
       shownDisplay: (candidate) => shown[candidate.order] ?? null,
+      refuse: (candidate, property, advice) => {
+        const box: Box = { kind: 'flow', element: candidate, styles: context.styles(candidate), children: [] };
+        const state = box.styles.findIndex((style) => style.declaredBy(property) !== null);
+        reportProblems([problemIn(box, Math.max(0, state), property, advice)], context);
+      },
       linkedIds,
       unknownStyle: (candidate, state) =>
         unknownStyle(declared[candidate.order] ?? [], states[state], variants[set - 1] ?? null),

@@ -49,13 +49,6 @@ export const unsupportedRules: readonly Rule[] = [
     advice: useFlow,
   },
   {
-    properties: /^float$/,
-    values: /^(?!none$)/,
-    shown: 'float: left, right',
-    verdict: 'refused',
-    advice: 'Make a row of it: display: flex on the element around, with a gap.',
-  },
-  {
     properties: /^display$/,
     values: /inline-grid|inline-flex|contents|ruby|^inline-table$/,
     computed: true,

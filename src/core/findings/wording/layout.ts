@@ -4,6 +4,7 @@ export const layoutAdvice = {
   tracks: 'Write shares and px: repeat(3, 1fr), 2fr 1fr, 160px 1fr.',
   trackLeast: 'On narrow windows the columns would not fit: write fewer under @media (max-width: 480px).',
   oneRow: 'Each item takes one row: use columns of flex for other shapes.',
+  floatBesideText: 'Beside anything but text write a row: display: flex, with the picture as its first item.',
   gridEverywhere: 'Keep display: grid at all widths, or write a row with flex.',
   gridFlow: 'Leave it out: cells stand in the order of the source.',
   gridRows: 'Leave it out: rows are as high as their content.',

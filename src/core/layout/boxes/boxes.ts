@@ -1,6 +1,6 @@
 import type { ComputedStyle } from '../../css/cascade/computed.js';
 import { corners, sides } from '../../css/values/properties.js';
-import { pixelsOf } from '../../css/values/value.js';
+import { pixelsOf, readQuantity } from '../../css/values/value.js';
 import type { IndexedElement } from '../../css/selectors/element-index.js';
 import { isConditionalComment } from '../../html/conditional-comment.js';
 import { splitAtSentinels } from '../../html/tags.js';
@@ -67,6 +67,8 @@ export interface BoxReader {
   readonly restyle: (element: IndexedElement, styles: readonly ComputedStyle[]) => void;
   /** The indexed element of a node. */
   readonly lookup: (node: TreeNode) => IndexedElement | null;
+  /** Reports something that an element says and that tables cannot do. */
+  readonly refuse: (element: IndexedElement, property: string, advice: string) => void;
   /** How an element displays where it does, in any state and variant; null where it never shows. */
   readonly shownDisplay: (element: IndexedElement) => string | null;
 }
@@ -97,7 +99,7 @@ export function readBox(element: IndexedElement, reader: BoxReader): Box {
   const hasBlocks = content.some((node) => isBlockLevel(node, reader));
   const showsText = content.some((node) => node.kind !== 'comment' && isVisibleNode(node));
   if (!hasBlocks && (showsText || display === 'inline')) return { kind: 'text', element, styles: own, content };
-  return { kind: 'flow', element, styles: own, children: blockChildren(content, own, reader) };
+  return { kind: 'flow', element, styles: own, children: blockChildren(element, content, reader) };
 }
 
 function isFlex(styles: readonly ComputedStyle[]): boolean {
@@ -127,29 +129,130 @@ function isVisibleNode(node: TreeNode): boolean {
 function isBlockLevel(node: TreeNode, reader: BoxReader): boolean {
   const element = reader.lookup(node);
   const display = element === null ? null : reader.shownDisplay(element);
-  return display !== null && !/^(?:inline|inline-block)$/.test(display);
+  if (element !== null && display !== null && isFloat(element, reader)) return true;
+  const isFloatingPicture =
+    element?.node.tag === 'img' && reader.styles(element).some((style) => style.get('float') !== 'none');
+  return display !== null && !isFloatingPicture && !/^(?:inline|inline-block)$/.test(display);
 }
 
-function blockChildren(content: readonly TreeNode[], parent: readonly ComputedStyle[], reader: BoxReader): Box[] {
+function blockChildren(element: IndexedElement, content: readonly TreeNode[], reader: BoxReader): Box[] {
   const boxes: Box[] = [];
+  const parent = reader.styles(element);
   let run: TreeNode[] = [];
+  let floats: IndexedElement[] = [];
   const flush = (): void => {
     const kind = run.some((node) => node.kind !== 'comment' && isVisibleNode(node)) ? 'text' : 'comment';
     if (run.some(isVisibleNode))
       boxes.push({ kind, element: null, styles: parent.map((style) => style.anonymous()), content: run });
     run = [];
   };
+  const flushFloats = (next: IndexedElement | null): void => {
+    if (floats.length > 0) boxes.push(floatRow(floats, element, next, reader));
+    floats = [];
+  };
   for (const node of content) {
-    const element = reader.lookup(node);
-    if (element === null || !isBlockLevel(node, reader)) {
+    const child = reader.lookup(node);
+    if (child !== null && isFloat(child, reader)) {
+      flush();
+      floats.push(child);
+      continue;
+    }
+    if (floats.length > 0 && !isVisibleNode(node)) continue;
+    flushFloats(child);
+    if (child === null || !isBlockLevel(node, reader)) {
       run.push(node);
       continue;
     }
     flush();
-    boxes.push(readBox(element, reader));
+    boxes.push(readBox(child, reader));
   }
   flush();
+  flushFloats(null);
   return boxes;
+}
+
+/** A box that floats in any state; pictures stay in the line in which they stand. */
+function isFloat(element: IndexedElement, reader: BoxReader): boolean {
+  return element.node.tag !== 'img' && reader.styles(element).some((style) => style.get('float') !== 'none');
+}
+
+/**
+ * Neighbouring floats that say how wide they are stand side by side as the items of a row do. What they cannot be a row for
+ * is refused: text that flows around them, and a container that does not hold them.
+ */
+function floatRow(
+  floats: readonly IndexedElement[],
+  around: IndexedElement,
+  next: IndexedElement | null,
+  reader: BoxReader,
+): Box {
+  const parent = reader.styles(around);
+  const own = floats.map((element) => reader.styles(element));
+  const isCleared =
+    next === null
+      ? containsFloats(around, reader)
+      : reader.styles(next).every((style) => style.get('clear') !== 'none');
+  const modes = parent.map((_, state) => floatMode(own.map((styles) => styles[state])));
+  const [first] = floats;
+  if (first !== undefined && (!isCleared || modes.includes(null)))
+    reader.refuse(first, 'float', isCleared ? floatAdvice.width : floatAdvice.cleared);
+  const styles = parent.map((style, state) =>
+    style.anonymous().with(
+      new Map([
+        ['display', modes[state] === 'block' ? 'block' : 'flex'],
+        ['flex-direction', modes[state] === 'column' ? 'column' : 'row'],
+        ['align-items', modes[state] === 'row' ? 'flex-start' : 'normal'],
+      ]),
+    ),
+  );
+  const children = floats.map((element, index): Box => {
+    const isFirstRight = own[index]?.map((style, state) => {
+      const isRight = style.get('float') === 'right';
+      return isRight && modes[state] === 'row' && own[index - 1]?.[state]?.get('float') !== 'right';
+    });
+    const box = readBox(element, reader);
+    const pushed = box.styles.map((style, state) =>
+      isFirstRight?.[state] === true && style.get('margin-left') === '0px'
+        ? style.with(new Map([['margin-left', 'auto']]))
+        : style,
+    );
+    return framed({ ...box, styles: pushed }, styles);
+  });
+  return { kind: 'row', element: null, styles, children };
+}
+
+const floatAdvice = {
+  width: 'Make a row of it: display: flex on the element around, with a gap.',
+  cleared: 'Let the element around hold it, by overflow: hidden or clear, or make a row of it: display: flex.',
+};
+
+/** How floats stand in a state: side by side, one below the other, or as blocks. Null where that is not known. */
+function floatMode(styles: readonly (ComputedStyle | undefined)[]): 'row' | 'column' | 'block' | null {
+  const shown = styles.filter((style) => style !== undefined).filter((style) => style.get('display') !== 'none');
+  const sides = shown.map((style) => style.get('float'));
+  if (sides.every((side) => side === 'none')) return 'block';
+  if (shown.every((style) => style.get('width') === '100%')) return 'column';
+  const lastLeft = sides.lastIndexOf('left');
+  if (sides.includes('none') || sides.filter((side) => side === 'right').length > 1) return null;
+  if (sides.indexOf('right') >= 0 && sides.indexOf('right') < lastLeft) return null;
+  const widths = shown.map((style) => readQuantity(style.get('width')));
+  if (widths.some((width) => width === null)) return null;
+  const percent = widths.reduce((sum, width) => sum + (width?.unit === '%' ? width.number : 0), 0);
+  return percent <= 100.02 ? 'row' : null;
+}
+
+/** Whether an element holds the floats in it: it is a context of its own, or something clears them behind its content. */
+function containsFloats(element: IndexedElement, reader: BoxReader): boolean {
+  const last = element.node.children.findLast((node) => node.kind === 'element');
+  const indexed = last === undefined ? null : reader.lookup(last);
+  const isClearing = indexed !== null && reader.styles(indexed).every((style) => style.get('clear') !== 'none');
+  const own = reader.styles(element);
+  return (
+    isClearing ||
+    own.every(
+      (style) => style.get('overflow') !== 'visible' || /^(?:flow-root|inline-block)$/.test(style.get('display')),
+    )
+  );
 }
 
 /** Each element in a flex container is an item, whatever its display; so is each run of text. */

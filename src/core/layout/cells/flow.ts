@@ -1,4 +1,6 @@
 import { finding } from '../../findings/finding.js';
+import { layoutAdvice } from '../../findings/wording/layout.js';
+import type { TreeNode } from '../../html/tree.js';
 import { formatNumber } from '../../css/values/value.js';
 import { fourValues, noExtra } from '../boxes/box-style.js';
 import {
@@ -73,6 +75,7 @@ export function emitFlow(
   if (items.length === 1 && !hasInset(first)) return { ...emitAlone(first, container, room), before, after };
   if (items.every((item) => isPlain(item, room)))
     return { ...emitPlainRun(items, container, room, spaceAbove), before, after };
+  reportFloats(items, room);
   const rows = groupRuns(items, room).map((run) => emitTableRow(run, container, room, spaceAbove));
   const table = layoutTable(
     forStates(room, () =>
@@ -85,6 +88,19 @@ export function emitFlow(
     { width: '100%' },
   );
   return { nodes: [table], before, after, text: null, lines: null };
+}
+
+/** A picture that floats beside text stands in one cell with it; beside anything else it would stand alone. */
+function reportFloats(items: readonly Box[], room: Room): void {
+  const floating = (node: TreeNode): boolean => {
+    const element = node.kind === 'element' && node.tag === 'img' ? room.lookup(node) : null;
+    return element !== null && room.styles(element).some((style) => style.get('float') !== 'none');
+  };
+  for (const item of items) {
+    const node = item.kind === 'text' ? item.content.find(floating) : undefined;
+    const element = node === undefined ? null : room.lookup(node);
+    if (element !== null) room.refuse(element, 'float', layoutAdvice.floatBesideText);
+  }
 }
 
 /** How far the item before another (or, for null, the last one) reaches below its box. */

@@ -43,6 +43,8 @@ export function emitPicture(box: PictureBox, room: Room, as: PictureRole): OutEl
   if (shown !== null)
     Object.assign(attributes, { width: String(Math.round(shown.width)), height: String(Math.round(shown.height)) });
   if (attribute(node, 'alt') === null) attributes['alt'] = '';
+  const side = styleIn(box, 0).get('float');
+  if (side !== 'none') attributes['align'] = side;
   return hideWithBox(
     element(
       'img',
@@ -58,7 +60,9 @@ export function emitPicture(box: PictureBox, room: Room, as: PictureRole): OutEl
 function pictureStyle(box: PictureBox, state: number, natural: PictureSize | null, as: PictureRole): Style {
   const style = styleIn(box, state);
   const result = new Map<string, string>();
-  if (as === 'block') result.set('display', 'block');
+  const isFloating = box.styles.some((own) => own.get('float') !== 'none');
+  if (isFloating) result.set('float', style.get('float'));
+  if (as === 'block' && !isFloating) result.set('display', 'block');
   else if (style.isAuthored('vertical-align')) result.set('vertical-align', style.get('vertical-align'));
   result.set('width', cssWidth(box, state, natural));
   if (style.get('max-width') !== 'none') result.set('max-width', style.get('max-width'));
@@ -79,7 +83,8 @@ function pictureMargin(box: PictureBox, state: number, as: PictureRole): string 
   const style = styleIn(box, state);
   const side = (name: string): string =>
     style.get(name) === 'auto' ? 'auto' : `${formatNumber(lengthIn(box, state, name), 2)}px`;
-  const [top, bottom] = as === 'block' ? ['0px', '0px'] : [side('margin-top'), side('margin-bottom')];
+  const isFloating = style.get('float') !== 'none';
+  const [top, bottom] = as === 'block' && !isFloating ? ['0px', '0px'] : [side('margin-top'), side('margin-bottom')];
   const values = [top, side('margin-right'), bottom, side('margin-left')];
   const matters = box.styles.some((candidate) =>
     ['margin-top', 'margin-right', 'margin-bottom', 'margin-left'].some((name) => candidate.get(name) !== '0px'),

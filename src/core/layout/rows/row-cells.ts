@@ -19,7 +19,7 @@ import {
 } from '../print/output.js';
 import { problemIn, reportProblems } from '../content/problems.js';
 import { sharesHeight } from './column.js';
-import { cellAlignment, modeIn, type RowPlan } from './row-plan.js';
+import { cellAlignment, modeIn, restPlace, type RowPlan } from './row-plan.js';
 
 /**
  * Emits a row as cells of one table. Where the columns show no paint, the gaps are padding of the cells, so that
@@ -347,14 +347,21 @@ function cellsWithGapCells(plan: RowPlan, room: Room): OutNode[] | null {
     return layout === 'impossible' || layout === undefined ? null : layout;
   };
   const desktop = layoutIn(0);
-  const cells = columnCells(plan, room, {
+  const rules: CellRules = {
     width: (state, index) => layoutIn(state)?.widths[index] ?? null,
     span: (index) => desktop?.spans[index] ?? 1,
     splitsPadding: (index) =>
       plan.widths.some((_, state) => layoutIn(state)?.splitsPadding === true) &&
       plan.widths[0]?.[index]?.kind === 'weight',
-  });
-  return desktop?.leavesRoom === true ? [...cells, restCell(plan, room)] : cells;
+  };
+  const cells = columnCells(plan, room, rules);
+  if (desktop?.leavesRoom !== true) return cells;
+  const place = restPlace(plan.box, plan.modes.indexOf('side-by-side'));
+  const last = plan.items.length;
+  if (place === null || place === last) return [...cells, restCell(plan, room)];
+  // The space stands where it is left: before the cell of its column, and the gap that goes with that.
+  const before = columnCells({ ...plan, items: plan.items.slice(0, place) }, room, rules).length;
+  return [...cells.slice(0, before), restCell(plan, room), ...cells.slice(before)];
 }
 
 /** Where no column grows, an empty cell takes what is left of the row. */

@@ -18,6 +18,8 @@ export function isPacked(box: RowBox): boolean {
     const items = box.children.filter((item) => !isHidden(item, state));
     const growing = items.filter((item) => grows(item, state)).length;
     if (growing > 0) return growing === 1 && items.some((item) => !grows(item, state) && isContentSized(item, state));
+    // Shares of the row are cells of shares, whatever stands between them.
+    if (items.every((item) => !isContentSized(item, state)) && items.some((item) => isShare(item, state))) return false;
     const justified = !/^(?:normal|flex-start|start|left|stretch)$/.test(own.get('justify-content'));
     return justified || items.some((item) => isContentSized(item, state) || hasAutoSide(item, state));
   });
@@ -32,6 +34,12 @@ function isContentSized(item: Box, state: number): boolean {
   const basis = own.get('flex-basis') === 'auto' ? own.get('width') : own.get('flex-basis');
   const inner = item.kind === 'flow' && item.isFrame === true ? item.children[0] : item;
   return inner?.kind !== 'picture' && readQuantity(basis) === null;
+}
+
+function isShare(item: Box, state: number): boolean {
+  const own = styleIn(item, state);
+  const basis = own.get('flex-basis') === 'auto' ? own.get('width') : own.get('flex-basis');
+  return readQuantity(basis)?.unit === '%';
 }
 
 function hasAutoSide(item: Box, state: number): boolean {

@@ -98,10 +98,30 @@ function flexProblems(box: RowBox, modes: readonly RowMode[]): LayoutProblem[] {
     if (directions.size > 1) problems.push(problemIn(box, state, 'flex-direction', layoutAdvice.oneDirection));
     if (style.get('flex-wrap') !== 'nowrap')
       problems.push(problemIn(box, state, 'flex-wrap', layoutAdvice.stackInsteadOfWrap));
-    if (!/^(?:normal|flex-start|start|left)$/.test(style.get('justify-content')) && !isFull(box, state))
+    const isAtStart = /^(?:normal|flex-start|start|left|stretch)$/.test(style.get('justify-content'));
+    if (!isAtStart && !isFull(box, state) && restPlace(box, state) === null)
       problems.push(problemIn(box, state, 'justify-content', layoutAdvice.fullRow));
   });
   return problems;
+}
+
+/**
+ * Where the space stands that columns with widths of their own leave: before the column of this number, behind all for their
+ * count. Null where it is in several places.
+ */
+export function restPlace(box: RowBox | GridBox, state: number): number | null {
+  const shown = box.children.flatMap((item, index) => (isHidden(item, state) ? [] : [index]));
+  const sideOf = (index: number, side: string): boolean =>
+    styleIn(box.children[index] as Box, state).get(`margin-${side}`) === 'auto';
+  const places = shown.flatMap((index, place) => [
+    ...(sideOf(index, 'left') ? [index] : []),
+    ...(sideOf(index, 'right') ? [shown[place + 1] ?? box.children.length] : []),
+  ]);
+  if (places.length > 0) return new Set(places).size === 1 ? (places[0] ?? null) : null;
+  const justify = styleIn(box, state).get('justify-content');
+  if (justify === 'space-between') return shown.length === 2 ? (shown[1] ?? null) : null;
+  if (/^(?:flex-)?end$|^right$/.test(justify)) return shown[0] ?? 0;
+  return /^(?:normal|flex-start|start|left|stretch)$/.test(justify) ? box.children.length : null;
 }
 
 /** Where a column grows there is no space left to be distributed. */
