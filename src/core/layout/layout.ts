@@ -98,7 +98,6 @@ export function compileLayout(input: LayoutInput, report: Report): CompiledLayou
     ...fluid,
     ...columnThresholds(index, declared, [...thresholds, ...fluid]),
   ]);
-  reportUnsupported(index, declared, report);
   reportRules(input.rules, report);
   const body = firstElement(index.doc.root, 'body');
   const bodyElement = body === null ? undefined : index.of.get(body);
@@ -112,6 +111,7 @@ export function compileLayout(input: LayoutInput, report: Report): CompiledLayou
   );
   const styleSets = fillGeneratedBoxes(generated, computed, report);
   const shown = shownDisplays(index, styleSets.flat());
+  reportUnsupported(index, declared, (order) => shown[order] !== null, report);
   for (const styles of styleSets) reportLengths(index, styles, (order) => shown[order] !== null, report);
   const pictureWidths = new Map<string, number | null>();
   const pictureShown: EmitContext['pictureShown'] = (path, width) => {
@@ -340,10 +340,16 @@ function unknownStyle(declared: readonly Declared[], state: WidthState | undefin
   return result;
 }
 
-function reportUnsupported(index: ElementIndex, declared: readonly Declared[][], report: Report): void {
+/** What of no shown element tables can carry. What never shows may say what it likes. */
+function reportUnsupported(
+  index: ElementIndex,
+  declared: readonly Declared[][],
+  isShown: (order: number) => boolean,
+  report: Report,
+): void {
   const seen = new Set<Declared['declaration']>();
   for (const candidate of index.elements) {
-    if (standsInRaw(candidate)) continue;
+    if (standsInRaw(candidate) || !showsAnywhere(candidate, isShown)) continue;
     for (const { declaration, origin, selector, stateful } of declared[candidate.order] ?? []) {
       if (origin === 'browser' || origin === 'attribute-hint' || seen.has(declaration)) continue;
       seen.add(declaration);
@@ -362,6 +368,12 @@ function reportUnsupported(index: ElementIndex, declared: readonly Declared[][],
       else if (judged !== null) report(finding('css-decoration-lost', declaration.place, data));
     }
   }
+}
+
+function showsAnywhere(candidate: IndexedElement, isShown: (order: number) => boolean): boolean {
+  for (let at: IndexedElement | null = candidate; at !== null && at.node.tag !== 'html'; at = at.parent)
+    if (!isShown(at.order)) return false;
+  return true;
 }
 
 /** Colours may be filled in; what decides on sizes must be known when the message is compiled. */

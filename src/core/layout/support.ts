@@ -79,9 +79,9 @@ export const unsupportedRules: readonly Rule[] = [
     advice: 'Mails do not scroll inside: show the content, or link to it.',
   },
   {
-    properties: /^text-overflow$/,
-    values: /^(?!clip$)/,
-    shown: 'text-overflow: ellipsis',
+    properties: /^(?:text-overflow|(?:-webkit-)?line-clamp)$/,
+    values: /^(?!clip$|none$)/,
+    shown: 'text-overflow: ellipsis, line-clamp',
     verdict: 'refused',
     advice: 'Write a text that fits: mails do not cut it off.',
   },

@@ -325,6 +325,10 @@ function computedValue(
     case 'font-family':
     case 'background-image':
     case 'animation':
+    case 'flex-grow':
+    case 'flex-shrink':
+    case 'order':
+    case 'opacity':
     case 'content':
     case 'quotes':
       return value;

@@ -52,6 +52,7 @@ export const properties: ReadonlyMap<string, Property> = new Map<string, Propert
   ['cursor', inherited('auto')],
   ['quotes', inherited('auto')],
   ['text-shadow', inherited('none')],
+  ['text-wrap', inherited('wrap')],
   // Boxes: these do not.
   ['display', own('inline')],
   ['box-sizing', own('content-box')],
@@ -136,5 +137,6 @@ export const textProperties = [
   'word-break',
   'overflow-wrap',
   'text-shadow',
+  'text-wrap',
   'direction',
 ] as const;

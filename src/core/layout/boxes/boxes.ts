@@ -173,7 +173,9 @@ function blockChildren(element: IndexedElement, content: readonly TreeNode[], re
 
 /** A box that floats in any state; pictures stay in the line in which they stand. */
 function isFloat(element: IndexedElement, reader: BoxReader): boolean {
-  return element.node.tag !== 'img' && reader.styles(element).some((style) => style.get('float') !== 'none');
+  const styles = reader.styles(element);
+  const isInText = phrasingTags.has(element.node.tag) && styles.every((style) => style.get('width') === 'auto');
+  return element.node.tag !== 'img' && !isInText && styles.some((style) => style.get('float') !== 'none');
 }
 
 /**

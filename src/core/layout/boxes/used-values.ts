@@ -28,11 +28,23 @@ export function usedStyles(
     const parent = element.parent;
     const around = parent === null ? viewportWidth : (widths[parent.order] ?? null);
     const isInRow = parent !== null && isRowOrGrid(used[parent.order]);
-    const resolved = asInlineBlock(element, withUsedLengths(own, around, isInRow));
+    const height = parent === null ? null : pixelsOf(used[parent.order]?.get('height') ?? '');
+    const resolved = asInlineBlock(element, withUsedHeights(withUsedLengths(own, around, isInRow), height));
     used.push(resolved);
     widths.push(contentWidth(element, resolved, around, isInRow));
   }
   return { styles: used, widths };
+}
+
+/** Heights in percent are of a height that the container says, else they are none (CSS 2.2, 10.5). */
+function withUsedHeights(style: ComputedStyle, around: number | null): ComputedStyle {
+  const changes = new Map<string, string>();
+  for (const property of ['height', 'min-height']) {
+    const share = readQuantity(style.get(property));
+    if (share?.unit === '%')
+      changes.set(property, around === null ? 'auto' : formatPixels((share.number * around) / 100));
+  }
+  return changes.size === 0 ? style : style.with(changes);
 }
 
 /** A row that stands in a line and holds nothing but text is a block in the line. */

@@ -7,7 +7,7 @@ import { isConditionalComment } from '../../html/conditional-comment.js';
 import { isAuthored, isNativeTag, lengthIn, styleIn, type Box } from '../boxes/boxes.js';
 import { boxStyle, shortPixels } from '../boxes/box-style.js';
 import { forStates, passedAttributes, type EmitContext, type Room } from './room.js';
-import { emitNativeNodes } from './native.js';
+import { bearsMargin, emitNativeNodes } from './native.js';
 import { emitPicture, pictureRole } from './picture.js';
 import { element, type OutElement, type OutNode, type Style } from '../print/output.js';
 import { reportProblems } from './problems.js';
@@ -99,7 +99,8 @@ function inlineStyles(
     if (isBlockSomewhere || display === 'none') result.set('display', display);
     if (boxMatters(styles)) for (const [property, value] of boxStyle(box, state)) result.set(property, value);
     const margin = inlineMargin(box, state);
-    if (lengthMatters(styles, 'margin')) result.set('margin', margin);
+    if (lengthMatters(styles, 'margin') || bearsMargin(tag)) result.set('margin', margin);
+    if (styles.some((own) => own.get('float') !== 'none')) result.set('float', style.get('float'));
     if (tag === 'q' && styles.some((own) => own.get('quotes') !== 'auto')) result.set('quotes', style.get('quotes'));
     for (const property of ['width', 'max-width', 'height', 'vertical-align', 'text-decoration']) {
       const value = style.get(property);

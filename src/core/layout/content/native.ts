@@ -197,9 +197,15 @@ function hasSize(styles: readonly ComputedStyle[]): boolean {
   );
 }
 
-const bearsMargin: ReadonlySet<string> = new Set(
+const withMargins: ReadonlySet<string> = new Set(
   'p ul ol menu dl dd h1 h2 h3 h4 h5 h6 blockquote pre figure hr'.split(' '),
 );
+
+/** Whether browsers give elements of a kind margins of their own. */
+export function bearsMargin(tag: string): boolean {
+  return withMargins.has(tag);
+}
+
 const textual: ReadonlySet<string> = new Set<string>(textProperties);
 const boxProperties = /^(?:margin|padding|background)-|^border-(?!collapse$|spacing$)/;
 
@@ -215,7 +221,7 @@ function nativeStyles(
   const difference = textDifference(tag, text, room.text ?? styles.map(() => new Map()));
   const authored = (pattern: RegExp): boolean =>
     [...properties.keys()].some((property) => pattern.test(property) && isAuthored(styles, property));
-  const hasMargin = bearsMargin.has(tag) || authored(/^margin-/);
+  const hasMargin = bearsMargin(tag) || authored(/^margin-/);
   const hasBox = authored(/^(?:padding|border-(?:top|right|bottom|left)|background)-/) || /^(?:ul|ol|menu)$/.test(tag);
   return forStates(room, (state) => {
     const own = styleIn(box, state);

@@ -1,7 +1,8 @@
 import { layoutAdvice } from '../../findings/wording/layout.js';
 import { pixelsOf, readQuantity } from '../../css/values/value.js';
 import { shortPixels } from '../boxes/box-style.js';
-import { isHidden, styleIn, type Box, type RowBox } from '../boxes/boxes.js';
+import { edgeIn, isHidden, styleIn, type Box, type RowBox } from '../boxes/boxes.js';
+import { textContent } from '../../html/tree.js';
 import { forStates, type Room } from '../content/room.js';
 import { columnCells } from './row-cells.js';
 import { layoutTable, style, tableRow, type OutNode } from '../print/output.js';
@@ -146,7 +147,10 @@ function planPacked(box: RowBox, room: Room): RowPlan | null {
 function ownWidth(item: Box, state: number, room: Room): ColumnWidth {
   const own = styleIn(item, state);
   const basis = own.get('flex-basis') === 'auto' ? own.get('width') : own.get('flex-basis');
-  const pixels = intrinsicWidth(item, room) ?? pixelsOf(basis) ?? 0;
+  const stated = pixelsOf(basis);
+  const isBorderBox = own.get('box-sizing') === 'border-box';
+  const edges = isBorderBox ? 0 : edgeIn(item, state, 'left') + edgeIn(item, state, 'right');
+  const pixels = intrinsicWidth(item, room) ?? (stated === null ? 0 : stated + edges);
   // What a column as wide as its content offers to it is known to no more than the row's width.
   if (pixels === 0) return { kind: 'rest', share: 1, pixels: 0, weight: 0 };
   return { kind: 'fixed', share: 0, pixels, weight: 0 };
@@ -172,7 +176,9 @@ function packedProblems(box: RowBox, items: readonly Box[], modes: readonly RowM
     const widthOf = (item: Box): number =>
       grows(item, state) ? LEAST_GROWING_WIDTH : estimatedWidth(item, state, room);
     const need = gaps + visible.reduce((sum, item) => sum + widthOf(item), 0);
-    const contentSized = visible.filter((item) => isContentSized(item, state) && !grows(item, state));
+    const contentSized = visible.filter(
+      (item) => isContentSized(item, state) && !grows(item, state) && !(isOneWord(item) && visible.length > 1),
+    );
     const [widest] = contentSized;
     // One text alone takes what pictures and columns that do not shrink leave, as a cell does.
     const isOnly =
@@ -189,7 +195,22 @@ function packedProblems(box: RowBox, items: readonly Box[], modes: readonly RowM
 /** Whether a column keeps its width where there is too little room: pictures do, and what says so. */
 function isFirm(item: Box, state: number): boolean {
   const inner = item.kind === 'flow' && item.isFrame === true ? item.children[0] : item;
-  return inner?.kind === 'picture' || styleIn(item, state).get('flex-shrink') === '0';
+  return (
+    inner?.kind === 'picture' ||
+    Number(styleIn(item, state).get('flex-shrink')) === 0 ||
+    (inner !== undefined && isOneWord(inner))
+  );
+}
+
+/** Text that has no place to break at. */
+function isOneWord(box: Box): boolean {
+  if (box.kind === 'flow') return box.children.length === 1 && box.children.every(isOneWord);
+  if (box.kind !== 'text') return false;
+  return !/\S\s+\S/.test(
+    box.content
+      .map((node) => (node.kind === 'text' ? node.value : node.kind === 'element' ? textContent(node) : ''))
+      .join(''),
+  );
 }
 
 function sideOf(box: RowBox, state: number): 'left' | 'center' | 'right' {
