@@ -301,7 +301,7 @@ function phraseItem(element: IndexedElement, parent: readonly ComputedStyle[], r
       ),
     ),
   );
-  const frames = styles.map((style) => style.frame(frameValues(style)));
+  const frames = styles.map((style) => style.frame(frameValues(style, true)));
   return asItem({ kind: 'text', element: null, styles: frames, content: [element.node] }, parent);
 }
 
@@ -339,8 +339,8 @@ function framed(item: Box, parent: readonly ComputedStyle[]): Box {
     (style) => !/%/.test(style.get('width')) || style.get('box-sizing') === 'border-box' || frameWidth(style) === 0,
   );
   if (!hasMargins || !isClear || !isMeasurable || item.kind === 'comment') return item;
-  const frames = item.styles.map((style) => style.frame(frameValues(style)));
-  const inner = item.styles.map((style) =>
+  const frames = item.styles.map((style, state) => style.frame(frameValues(style, isItem(state))));
+  const inner = item.styles.map((style, state) =>
     style.with(
       new Map([
         ...sides.map((side): [string, string] => [`margin-${side}`, '0px']),
@@ -354,7 +354,9 @@ function framed(item: Box, parent: readonly ComputedStyle[]): Box {
               ['width', 'auto'],
               ['max-width', 'none'],
             ] as const)),
-        ...(item.kind === 'flow' ? [['display', style.get('display') === 'none' ? 'none' : 'flow-root'] as const] : []),
+        ...(item.kind === 'flow' && isItem(state) && style.get('display') !== 'none'
+          ? [['display', 'flow-root'] as const]
+          : []),
       ]),
     ),
   );
@@ -368,7 +370,8 @@ function frameWidth(style: ComputedStyle): number {
   );
 }
 
-function frameValues(style: ComputedStyle): [string, string][] {
+/** @param isItem whether the box is an item; in a plain block its margins above and below collapse as ever */
+function frameValues(style: ComputedStyle, isItem: boolean): [string, string][] {
   const outer = style.get('box-sizing') === 'border-box' ? 0 : frameWidth(style);
   const grown = (property: string): [string, string] => {
     const pixels = pixelsOf(style.get(property));
@@ -377,7 +380,8 @@ function frameValues(style: ComputedStyle): [string, string][] {
   return [
     ...sides.flatMap((side): [string, string][] => {
       const margin = style.get(`margin-${side}`);
-      return margin === 'auto' ? [[`margin-${side}`, margin]] : [[`padding-${side}`, margin]];
+      const collapses = !isItem && (side === 'top' || side === 'bottom');
+      return margin === 'auto' || collapses ? [[`margin-${side}`, margin]] : [[`padding-${side}`, margin]];
     }),
     grown('width'),
     grown('max-width'),

@@ -1,4 +1,4 @@
-import { edgeIn, isHidden, lengthIn, styleIn, type Box } from './boxes.js';
+import { edgeIn, isHidden, lengthIn, styleIn, type Box, type Styled } from './boxes.js';
 
 /** Adjoining margins: the largest positive and the most negative of them (CSS 2.2, 8.3.1). */
 interface MarginSet {
@@ -65,7 +65,7 @@ function walk(boxes: readonly Box[], state: number, isItem: IsItem, visitor: Vis
 /** The margins that adjoin the top edge of an item: its own, and its first children's where that side is open. */
 function leadingMargins(box: Box, state: number, isItem: IsItem): MarginSet {
   const set = marginSet(lengthIn(box, state, 'margin-top'));
-  if (box.kind === 'flow' && !closedSides(box, state).top) {
+  if (holdsBlocks(box, state) && !closedSides(box, state).top) {
     let done = false;
     walk(box.children, state, isItem, {
       margin: (value) => {
@@ -82,7 +82,7 @@ function leadingMargins(box: Box, state: number, isItem: IsItem): MarginSet {
 
 function trailingMargins(box: Box, state: number, isItem: IsItem): MarginSet {
   const set = marginSet(lengthIn(box, state, 'margin-bottom'));
-  if (box.kind === 'flow' && !closedSides(box, state).bottom) {
+  if (holdsBlocks(box, state) && !closedSides(box, state).bottom) {
     let pending = marginSet(0);
     walk(box.children, state, isItem, {
       margin: (value) => addMargin(pending, value),
@@ -93,6 +93,25 @@ function trailingMargins(box: Box, state: number, isItem: IsItem): MarginSet {
     merge(set, pending);
   }
   return set;
+}
+
+/** A block around blocks: a flow, and a row or a grid in a state in which it is none. */
+function holdsBlocks(box: Box, state: number): box is Extract<Box, { readonly children: readonly Box[] }> {
+  if (box.kind === 'flow') return true;
+  return (box.kind === 'row' || box.kind === 'grid') && !laysOutItems(box, state);
+}
+
+/** Whether a box is a flex or grid container in a state, so that its children are items. */
+export function laysOutItems(box: Styled, state: number): boolean {
+  return /flex|grid/.test(styleIn(box, state).get('display'));
+}
+
+/**
+ * The space above each shown child of a row or a grid that is a plain block in a state, where they stand one below the other:
+ * their margins collapse.
+ */
+export function blockGaps(children: readonly Box[], state: number): ReadonlyMap<Box, number> {
+  return collapseMargins(children, state, { top: false, bottom: false }, () => true).above;
 }
 
 /** A side is closed by padding, a border, or a box that contains its floats and margins (overflow, a height). */

@@ -3,7 +3,7 @@ import { addressesIn } from '../../css/values/addresses.js';
 import { legacyColor } from '../../css/values/color.js';
 import { pixelsOf, pixelsWithin } from '../../css/values/value.js';
 import { boxStyle, fourValues, noExtra, outerLength } from '../boxes/box-style.js';
-import { closedSides, type ClosedSides } from '../boxes/margins.js';
+import { closedSides, collapseMargins, laysOutItems, type ClosedSides } from '../boxes/margins.js';
 import {
   anyState,
   edgeIn,
@@ -66,17 +66,17 @@ export function emitCell(box: Box, room: Room, options: CellOptions): OutElement
   const content = emitContent(box, inner, options.isFlexItem);
   const empty = content.nodes.length === 0;
   // Space below the last line that is more than the padding is taken back by the content itself.
+  const after = content.after.map((space, state) =>
+    options.keepsOverhang === true ? space + lineOverhang(box, state) : space,
+  );
   const beyond = forStates(room, (state) =>
-    Math.max(
-      0,
-      -(lengthIn(box, state, 'padding-bottom') + (content.after[state] ?? 0) + (options.extra[state]?.bottom ?? 0)),
-    ),
+    Math.max(0, -(lengthIn(box, state, 'padding-bottom') + (after[state] ?? 0) + (options.extra[state]?.bottom ?? 0))),
   );
   const styles = forStates(room, (state): Style => {
     const extra = options.extra[state] ?? noExtra;
     const space = {
       top: (content.before[state] ?? 0) + extra.top,
-      bottom: (content.after[state] ?? 0) + extra.bottom + (beyond[state] ?? 0),
+      bottom: (after[state] ?? 0) + extra.bottom + (beyond[state] ?? 0),
     };
     const result = boxStyle(box, state, { ...extra, ...space });
     setSize(result, box, state, content.fillsHeight?.[state] === true);
@@ -122,21 +122,28 @@ function withBackdrop(box: Box, styles: Style[], around: Room, content: OutNode[
   return [{ kind: 'backdrop', path, color: color ?? '#ffffff', width: desktopWidth(around), inset, content }];
 }
 
-function emitContent(box: Box, room: Room, isFlexItem: boolean): Content {
+function emitContent(box: Box, room: Room, isFlexItem: boolean | readonly boolean[]): Content {
+  const isItem = (state: number): boolean =>
+    typeof isFlexItem === 'boolean' ? isFlexItem : isFlexItem[state] === true;
+  const closed = (state: number): ClosedSides => (isItem(state) ? allClosed : closedSides(box, state));
   const bare = { before: noSpace(room), after: noSpace(room), lines: null };
   switch (box.kind) {
     case 'flow': {
-      const content = emitFlow(box.children, box, room, (state) => (isFlexItem ? allClosed : closedSides(box, state)));
+      const content = emitFlow(box.children, box, room, closed);
       if (box.isFrame !== true || !box.children.some(isPainted)) return content;
       const always = forStates(room, () => true);
       return { ...content, nodes: content.nodes.map((node) => asTallAs(node, always)) };
     }
     case 'row': {
-      const after = forStates(room, (state) => -lineOverhang(box, state));
-      return filledHeight(box, room, { ...bare, text: null, ...emitColumns(box, room), after });
+      const ends = blockEnds(box, room, closed);
+      const after = ends.after.map((space, state) => space - lineOverhang(box, state));
+      return filledHeight(box, room, { ...bare, text: null, ...emitColumns(box, room), ...ends, after });
     }
     case 'grid':
-      return filledHeight(box, room, { ...bare, text: null, lines: null, nodes: emitGrid(box, room) });
+      return filledHeight(box, room, {
+        ...{ ...bare, text: null, lines: null, nodes: emitGrid(box, room) },
+        ...blockEnds(box, room, closed),
+      });
     case 'picture':
       return { ...bare, text: null, nodes: [emitPicture(box, room, 'block')] };
     case 'native':
@@ -164,6 +171,21 @@ function emitContent(box: Box, room: Room, isFlexItem: boolean): Content {
       };
     }
   }
+}
+
+/** The margins of first and last children that stay in a row or a grid in the states in which it is a plain block. */
+function blockEnds(
+  box: RowBox | GridBox,
+  room: Room,
+  closed: (state: number) => ClosedSides,
+): Pick<Content, 'before' | 'after'> {
+  const spacings = forStates(room, (state) => {
+    if (laysOutItems(box, state)) return { before: 0, after: 0 };
+    const { above, below } = collapseMargins(box.children, state, closed(state), () => true);
+    const first = box.children.find((child) => above.has(child));
+    return { before: first === undefined ? 0 : (above.get(first) ?? 0), after: below };
+  });
+  return { before: spacings.map(({ before }) => before), after: spacings.map(({ after }) => after) };
 }
 
 /** Columns that stretch, and rows between which space is shared out, take all of a height that their box has. */

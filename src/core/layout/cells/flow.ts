@@ -255,7 +255,10 @@ function emitTableRow(run: readonly Box[], container: Box, room: Room, above: (i
   }
   if (mayShareCell(first, space))
     return tableRow([
-      room.make.cell(first, room, { extra: space.map((top) => ({ ...noExtra, top })), isFlexItem: false }),
+      room.make.cell(first, room, {
+        ...{ extra: space.map((top) => ({ ...noExtra, top })), isFlexItem: false },
+        keepsOverhang: !standsAlone(first),
+      }),
     ]);
   const insets = insetStates(first);
   const padding = forStates(room, (state) =>

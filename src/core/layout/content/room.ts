@@ -35,13 +35,15 @@ export type WidthAt = (viewport: number, state: number) => number;
 export interface CellOptions {
   /** Padding beside the box's own, in each state (only for cells without paint). */
   readonly extra: readonly ExtraPadding[];
-  /** True for an item of a row, whose children's margins stay inside it (CSS Flexible Box Layout 1, 4). */
-  readonly isFlexItem: boolean;
+  /** Whether (or in which states) it is an item of a row, whose children's margins stay inside it (CSS Flexible Box Layout 1, 4). */
+  readonly isFlexItem: boolean | readonly boolean[];
+  /** True where what stands below takes the space below the last line off its own. */
+  readonly keepsOverhang?: boolean;
 }
 
 /** How a table around a box differs from the box. */
 export interface TableOptions {
-  readonly isFlexItem?: boolean;
+  readonly isFlexItem?: boolean | readonly boolean[];
   /** In which states the table fills what it stands in, whatever width the box has: that of its column is done. */
   readonly fills?: readonly boolean[];
   /** In each state, the side at which the table stands, as wide as its content; `stretch` for one as wide as the box. */

@@ -1,6 +1,7 @@
 import { layoutAdvice } from '../../findings/wording/layout.js';
 import { shortPixels } from '../boxes/box-style.js';
 import { isHidden, lengthIn, styleIn, type Box, type GridBox } from '../boxes/boxes.js';
+import { blockGaps, laysOutItems } from '../boxes/margins.js';
 import { desktopWidth, forStates, type Room } from '../content/room.js';
 import { formatNumber } from '../../css/values/value.js';
 import { isPainted } from '../boxes/boxes.js';
@@ -21,6 +22,8 @@ interface GridState {
   readonly rowGap: number;
   /** Where the items stand, in rows from top to bottom. */
   readonly placed: readonly Placed[];
+  /** The space above an item that stands below another as a block. */
+  readonly above: (item: Box) => number;
 }
 
 /** A grid, in each state, and how each shows the cells of the desktop. */
@@ -48,15 +51,10 @@ export function emitGrid(box: GridBox, room: Room): OutNode[] {
   const last = Math.max(0, ...desktop.placed.map(({ row }) => row));
   const rows: OutNode[] = hasSpans(desktop) ? [columnGroup(count, plan)] : [];
   for (let row = 0; row <= last; row += 1) {
-    if (row > 0 && states.some(({ rowGap }) => rowGap > 0)) rows.push(spacerRow(2 * count - 1, plan));
-    rows.push(
-      gridRow(
-        desktop.placed.filter((placed) => placed.row === row),
-        count,
-        plan,
-        room,
-      ),
-    );
+    const line = desktop.placed.filter((placed) => placed.row === row);
+    const isApart = (state: GridState): boolean => line.some(({ item }) => state.above(item) > 0);
+    if (row > 0 && states.some(isApart)) rows.push(spacerRow(2 * count - 1, line, plan));
+    rows.push(gridRow(line, count, plan, room));
   }
   const styles = flows.map((flow, state) =>
     withoutDesktop(
@@ -103,8 +101,13 @@ function readState(box: GridBox, state: number, room: Room, problems: LayoutProb
   const own = styleIn(box, state);
   const shown = box.children.filter((item) => !isHidden(item, state));
   const inColumn = shown.map((item, row): Placed => ({ item, row, column: 0, span: 1 }));
-  if (own.get('display') !== 'grid') return { tracks: [], columnGap: 0, rowGap: 0, placed: inColumn };
-  const gaps = { columnGap: gapIn(box, state, 'column-gap'), rowGap: gapIn(box, state, 'row-gap') };
+  if (own.get('display') !== 'grid') {
+    const margins = blockGaps(box.children, state);
+    const above = (item: Box): number => Math.max(0, margins.get(item) ?? 0);
+    return { tracks: [], columnGap: 0, rowGap: 0, placed: inColumn, above };
+  }
+  const rowGap = gapIn(box, state, 'row-gap');
+  const gaps = { columnGap: gapIn(box, state, 'column-gap'), rowGap, above: (): number => rowGap };
   const say = (property: string, advice: string): GridState => {
     problems.push(problemIn(box, state, property, advice));
     return { tracks: [], ...gaps, placed: [] };
@@ -162,7 +165,10 @@ function gridProblems(box: GridBox, items: readonly Box[]): LayoutProblem[] {
       if (!isHidden(box, state) && isHidden(item, state) && isHidden(item, 0))
         say(item, 'display', layoutAdvice.hideGrid);
       for (const side of ['margin-top', 'margin-right', 'margin-bottom', 'margin-left'])
-        if (styleIn(item, state).get(side) === 'auto' || lengthIn(item, state, side) !== 0)
+        if (
+          (styleIn(item, state).get(side) === 'auto' || lengthIn(item, state, side) !== 0) &&
+          (laysOutItems(box, state) || /left|right/.test(side))
+        )
           say(item, side, layoutAdvice.gridGap);
     }
   });
@@ -189,7 +195,7 @@ function gridRow(line: readonly Placed[], count: number, plan: GridPlan, room: R
   const cells: OutNode[] = [];
   for (let column = 0; column < count;) {
     const placed = line.find((candidate) => candidate.column === column);
-    if (column > 0) cells.push(gapCell(placed === undefined, plan));
+    if (column > 0) cells.push(gapCell(placed?.item ?? null, plan));
     cells.push(placed === undefined ? emptyCell(column, plan) : gridCell(placed, plan, room));
     column += placed?.span ?? 1;
   }
@@ -247,7 +253,7 @@ function gridCell({ item, column, span }: Placed, plan: GridPlan, room: Room): O
           shrinks ? { isFlexItem: true, shrink: sides } : { isFlexItem: true, fills: flows.map(() => true) },
         ),
       )
-    : inner.make.cell(item, inner, { extra: [], isFlexItem: true });
+    : inner.make.cell(item, inner, { extra: [], isFlexItem: box.styles.map((_, state) => laysOutItems(box, state)) });
   const modes = flows.map((flow) => (flow === 'same' ? ('side-by-side' as const) : ('stacked' as const)));
   const cell = aligned ? made : withHeldHeight(made, item, { modes });
   if (span > 1) cell.attributes.set('colspan', String(2 * span - 1));
@@ -339,10 +345,11 @@ function cellWidth(grid: GridState | undefined, column: number): string {
   return `${formatNumber((track.size / total) * 100, 6)}%`;
 }
 
-function gapCell(isLast: boolean, plan: GridPlan): OutElement {
+/** The cell between an item and the one before it in its row. */
+function gapCell(item: Box | null, plan: GridPlan): OutElement {
   const { states, flows } = plan;
   const styles = flows.map((flow, state) => {
-    const gone = flow === 'regrouped' || (flow === 'blocks' && isLast);
+    const gone = flow === 'regrouped' || (flow === 'blocks' && item === null);
     return withoutDesktop(
       style([
         ['display', gone ? 'none' : cellDisplay(flows, flow)],
@@ -353,7 +360,7 @@ function gapCell(isLast: boolean, plan: GridPlan): OutElement {
         ],
         [
           'height',
-          flow === 'blocks' ? shortPixels(states[state]?.rowGap ?? 0) : flows.includes('blocks') ? 'auto' : null,
+          flow === 'blocks' ? shortPixels(spaceAbove(item, states[state])) : flows.includes('blocks') ? 'auto' : null,
         ],
         ...blank,
       ]),
@@ -378,13 +385,17 @@ function emptyCell(column: number, plan: GridPlan): OutElement {
   return element('td', {}, styles, [filler]);
 }
 
-function spacerRow(span: number, plan: GridPlan): OutElement {
+function spaceAbove(item: Box | null, state: GridState | undefined): number {
+  return item === null || state === undefined ? 0 : state.above(item);
+}
+
+function spacerRow(span: number, line: readonly Placed[], plan: GridPlan): OutElement {
   const { states, flows } = plan;
   const styles = flows.map((flow, state) =>
     withoutDesktop(
       style([
         ['display', flow === 'regrouped' ? 'none' : cellDisplay(flows, flow)],
-        ['height', shortPixels(states[state]?.rowGap ?? 0)],
+        ['height', shortPixels(spaceAbove(line[0]?.item ?? null, states[state]))],
         ...blank,
       ]),
       state,

@@ -5,6 +5,7 @@ import { cssWidths, percentage, type CellWidths } from './cell-widths.js';
 import { noExtra, shortPixels, type ExtraPadding } from '../boxes/box-style.js';
 import { edgeIn, hidesAnywhere, isHidden, isPainted, styleIn, type Box } from '../boxes/boxes.js';
 import { outerLength } from '../boxes/box-style.js';
+import { laysOutItems } from '../boxes/margins.js';
 import { desktopWidth, forStates, type EmitContext, type Room } from '../content/room.js';
 import {
   element,
@@ -102,10 +103,15 @@ function sharedGaps(plan: RowPlan): ExtraPadding[][] | null {
 
 function sharedGap(plan: RowPlan, index: number, state: number): ExtraPadding {
   const columns = plan.widths[state];
-  if (columns === null || columns === undefined) return { ...noExtra, top: index > 0 ? (plan.rowGap[state] ?? 0) : 0 };
+  if (columns === null || columns === undefined) return { ...noExtra, top: stackedTop(plan, index, state) };
   const gap = plan.columnGap[state] ?? 0;
   const left = columns.slice(0, index).reduce((sum, column) => sum + column.pixels, 0) + index * gap;
   return { ...noExtra, left, right: -(left + (columns[index]?.pixels ?? 0)) };
+}
+
+function stackedTop(plan: RowPlan, index: number, state: number): number {
+  const item = plan.items[index];
+  return index === 0 || item === undefined ? 0 : plan.above(item, state);
 }
 
 function clamped(padding: ExtraPadding): ExtraPadding {
@@ -116,7 +122,7 @@ function cellsWithSharedGaps(plan: RowPlan, gaps: readonly ExtraPadding[][], roo
   return plan.items.map((item, index) => {
     const cell = room.make.cell(item, columnRoom(plan, index, room), {
       extra: gaps[index] ?? [],
-      isFlexItem: true,
+      isFlexItem: itemStates(plan),
     });
     return withCellStyles(cell, plan, item, room, {
       width: (state) => percentage(plan.widths[state]?.[index]?.share ?? 1),
@@ -215,9 +221,15 @@ function columnWithGap(plan: RowPlan, index: number, room: Room, rules: CellRule
     ? [...paddingCell(plan, item, 'left', room), ...column, ...paddingCell(plan, item, 'right', room)]
     : column;
   const twin = isHidden(item, 0) ? hiddenFromWord(cells) : cells;
-  if (index === 0 || !plan.columnGap.concat(plan.rowGap).some((gap) => gap > 0)) return twin;
+  if (index === 0 || !hasGaps(plan)) return twin;
   const gap = gapCell(plan, index, room, rules.fills === true);
   return isHidden(item, 0) ? [...hiddenFromWord([gap]), ...twin] : [gap, ...twin];
+}
+
+/** Whether columns are apart in any state, side by side or one below the other. */
+export function hasGaps({ columnGap, rowGap, items, modes, above }: RowPlan): boolean {
+  const isApart = (item: Box): boolean => modes.some((mode, state) => mode === 'stacked' && above(item, state) > 0);
+  return columnGap.concat(rowGap).some((gap) => gap > 0) || items.slice(1).some(isApart);
 }
 
 function sidePadding(item: Box, state: number, side: 'left' | 'right'): number {
@@ -388,7 +400,7 @@ function paintedCell(plan: RowPlan, item: Box, inner: Room, pushed: readonly boo
     plan.box.styles.some((own) => /^(?:flex-start|start)$/.test(own.get('align-items')));
   const isBlock = pushed.includes(true) && item.kind !== 'text';
   if (!isBlock && (!isPainted(item) || (stretched && !startsAtTop))) {
-    const cell = inner.make.cell(item, inner, { extra: [], isFlexItem: true });
+    const cell = inner.make.cell(item, inner, { extra: [], isFlexItem: itemStates(plan) });
     return stretched && !startsAtTop ? withHeldHeight(cell, item, plan) : cell;
   }
   const shrink = isBlock
@@ -399,7 +411,7 @@ function paintedCell(plan: RowPlan, item: Box, inner: Room, pushed: readonly boo
     {},
     forStates(inner, () => style([['padding', '0']])),
     inner.make.table(item, inner, {
-      isFlexItem: true,
+      isFlexItem: itemStates(plan),
       shrink,
       fills: plan.modes.map((mode) => mode === 'side-by-side'),
     }),
@@ -424,6 +436,11 @@ function fillsItsHeight(item: Box, state: number): boolean {
   return item.kind === 'flow' && item.isFrame === true && item.children.some(isPainted);
 }
 
+/** In which states columns are items of a flex container. */
+export function itemStates({ box }: RowPlan): boolean[] {
+  return box.styles.map((_, state) => laysOutItems(box, state));
+}
+
 /** The cell between a column and the one before it; it goes with either of them. */
 function gapCell(plan: RowPlan, index: number, context: EmitContext, fills: boolean): OutElement {
   const stacks = plan.modes.includes('stacked');
@@ -440,7 +457,7 @@ function gapCell(plan: RowPlan, index: number, context: EmitContext, fills: bool
       ['display', stacks || hides ? (isGone(state) ? 'none' : shown) : null],
       ['width', sideBySide ? shortPixels(plan.columnGap[state] ?? 0) : '100%'],
       ['min-width', fills ? (sideBySide ? shortPixels(plan.columnGap[state] ?? 0) : '0') : null],
-      ['height', stacks ? (sideBySide ? 'auto' : shortPixels(plan.rowGap[state] ?? 0)) : null],
+      ['height', stacks ? (sideBySide ? 'auto' : shortPixels(stackedTop(plan, index, state))) : null],
       ['padding', '0'],
       ['font-size', '0'],
       ['line-height', '0'],

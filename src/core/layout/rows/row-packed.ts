@@ -7,7 +7,7 @@ import { forStates, type Room } from '../content/room.js';
 import { columnCells } from './row-cells.js';
 import { layoutTable, style, tableRow, type OutNode } from '../print/output.js';
 import { problemIn, reportProblems, type LayoutProblem } from '../content/problems.js';
-import { intrinsicWidth, modeIn, rowProblems, type RowMode, type RowPlan } from './row-plan.js';
+import { intrinsicWidth, modeIn, rowProblems, stackedGaps, type RowMode, type RowPlan } from './row-plan.js';
 import { gapIn, type ColumnWidth } from './row-widths.js';
 import { NARROWEST_VIEWPORT } from '../content/spill.js';
 import { estimatedWidth } from './text-width.js';
@@ -141,7 +141,16 @@ function planPacked(box: RowBox, room: Room): RowPlan | null {
   );
   const gaps = (axis: 'column-gap' | 'row-gap'): number[] => box.styles.map((_, state) => gapIn(box, state, axis));
   const rowGap = gaps('row-gap').map((gap, state) => (styleIn(box, state).get('display') === 'flex' ? gap : 0));
-  return { box, items, modes, widths, columnGap: gaps('column-gap'), rowGap, reversed: false };
+  return {
+    box,
+    items,
+    modes,
+    widths,
+    columnGap: gaps('column-gap'),
+    rowGap,
+    above: stackedGaps(box, rowGap),
+    reversed: false,
+  };
 }
 
 function ownWidth(item: Box, state: number, room: Room): ColumnWidth {

@@ -2,6 +2,7 @@ import { layoutAdvice } from '../../findings/wording/layout.js';
 import { finding } from '../../findings/finding.js';
 import { attribute } from '../../html/tree.js';
 import { edgeIn, isHidden, lengthIn, styleIn, type Box, type GridBox, type RowBox } from '../boxes/boxes.js';
+import { blockGaps, laysOutItems } from '../boxes/margins.js';
 import { desktopWidth, type Room } from '../content/room.js';
 import { shownSize } from '../content/picture.js';
 import { problemIn, reportProblems, type LayoutProblem } from '../content/problems.js';
@@ -22,6 +23,8 @@ export interface RowPlan {
   readonly widths: readonly (readonly ColumnWidth[] | null)[];
   readonly columnGap: readonly number[];
   readonly rowGap: readonly number[];
+  /** In each state, the space above a column that stands below another. */
+  readonly above: (item: Box, state: number) => number;
   /** True where the columns stand against the direction of text: `row-reverse`. */
   readonly reversed: boolean;
 }
@@ -52,8 +55,18 @@ export function planRow(box: RowBox, room: Room): RowPlan | null {
     return columns === null ? null : items.map((item) => columns[visible.indexOf(item)] ?? noColumn);
   });
   reportProblems(problems, room);
-  const plan = { box, items, modes, widths, columnGap, rowGap, reversed: isReversed(box, modes) };
+  const reversed = isReversed(box, modes);
+  const plan = { box, items, modes, widths, columnGap, rowGap, above: stackedGaps(box, rowGap), reversed };
   return problems.length === 0 && fits(plan, room) ? plan : null;
+}
+
+/** The space above a column once columns stand below each other: the gap, or in a plain block margins that collapse. */
+export function stackedGaps(box: RowBox, rowGap: readonly number[]): RowPlan['above'] {
+  const margins = box.styles.map((_, state) => (laysOutItems(box, state) ? null : blockGaps(box.children, state)));
+  return (item, state) => {
+    const own = margins[state] ?? null;
+    return own === null ? (rowGap[state] ?? 0) : Math.max(0, own.get(item) ?? 0);
+  };
 }
 
 const noColumn: ColumnWidth = { kind: 'fixed', share: 0, pixels: 0, weight: 0 };
@@ -134,6 +147,7 @@ function itemProblems(item: Box, state: number, mode: RowMode, isFlex: boolean):
   const problems: LayoutProblem[] = [];
   for (const side of ['margin-top', 'margin-right', 'margin-bottom', 'margin-left']) {
     const isAcross = side === 'margin-top' || side === 'margin-bottom';
+    if (mode === 'stacked' && !isFlex && isAcross) continue;
     if ((mode === 'side-by-side' && isAcross && style.get(side) === 'auto') || lengthIn(item, state, side) !== 0)
       problems.push(problemIn(item, state, side, layoutAdvice.columnGap));
   }

@@ -2,7 +2,7 @@ import { formatNumber } from '../../css/values/value.js';
 import { shortPixels } from '../boxes/box-style.js';
 import { isPainted, needsCell } from '../boxes/boxes.js';
 import { desktopWidth, forStates, type EmitContext, type Emitted, type Room } from '../content/room.js';
-import { columnRoom } from './row-cells.js';
+import { columnRoom, hasGaps, itemStates } from './row-cells.js';
 import {
   element,
   hiddenFromWord,
@@ -31,7 +31,7 @@ export function emitWrappingRow(plan: RowPlan, room: Room): Emitted {
     const column = emitColumn(plan, index, threshold, inner);
     const opening = wordCell(plan, inner, item);
     if (index === 0) return [wordOnly(`${wordTable(desktopWidth(room), '')}${opening}`), column];
-    const gap = hasGap(plan) ? hiddenFromWord([emitGap(plan, threshold, room)]) : [];
+    const gap = hasGaps(plan) ? hiddenFromWord([emitGap(plan, index, threshold, room)]) : [];
     return [...gap, wordOnly(`</td>${wordGap(plan)}${opening}`), column];
   });
   nodes.push(wordOnly('</td></tr></table>'));
@@ -54,10 +54,6 @@ function wrappingThreshold(plan: RowPlan, room: Room): number {
     plan.modes[index] === 'side-by-side' ? [room.widthAt(state.minWidth, index)] : [],
   );
   return Math.min(...widths);
-}
-
-function hasGap(plan: RowPlan): boolean {
-  return [...plan.columnGap, ...plan.rowGap].some((gap) => gap > 0);
 }
 
 function wrapStyle(plan: RowPlan, index: number, minimum: string, width: string, state: number): Map<string, string> {
@@ -96,11 +92,11 @@ function emitColumn(plan: RowPlan, index: number, threshold: number, inner: Room
   const content =
     isPainted(item) || needsCell(item)
       ? inner.make.table(item, inner, {
-          isFlexItem: true,
+          isFlexItem: itemStates(plan),
           fills: plan.modes.map((mode) => mode === 'side-by-side'),
         })
       : null;
-  const cell = content === null ? inner.make.cell(item, inner, { extra: [], isFlexItem: true }) : null;
+  const cell = content === null ? inner.make.cell(item, inner, { extra: [], isFlexItem: itemStates(plan) }) : null;
   const text = item.styles.map(textStyleOf);
   const styles = forStates(inner, (state): Style => {
     const column = plan.widths[state]?.[index] ?? plan.widths[0]?.[index];
@@ -114,7 +110,7 @@ function emitColumn(plan: RowPlan, index: number, threshold: number, inner: Room
   return element('div', {}, styles, content ?? cell?.children ?? []);
 }
 
-function emitGap(plan: RowPlan, threshold: number, context: EmitContext): OutElement {
+function emitGap(plan: RowPlan, index: number, threshold: number, context: EmitContext): OutElement {
   const styles = forStates(context, (state): Style => {
     const own = wrapStyle(
       plan,
@@ -124,7 +120,9 @@ function emitGap(plan: RowPlan, threshold: number, context: EmitContext): OutEle
       state,
     );
     const stacked = plan.modes.indexOf('stacked');
-    own.set('height', shortPixels(plan.rowGap[plan.modes[state] === 'stacked' ? state : stacked] ?? 0));
+    const item = plan.items[index];
+    const above = item === undefined ? 0 : plan.above(item, plan.modes[state] === 'stacked' ? state : stacked);
+    own.set('height', shortPixels(above));
     return own;
   });
   return element('div', {}, styles, []);

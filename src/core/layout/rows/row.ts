@@ -5,7 +5,7 @@ import { emitLines } from './row-lines.js';
 import { emitPackedRow, isPacked } from './row-packed.js';
 import { emitCellsRow } from './row-cells.js';
 import { emitWrappingRow } from './row-wrap.js';
-import { modeIn, planRow, type RowPlan } from './row-plan.js';
+import { modeIn, planRow, restPlace, type RowPlan } from './row-plan.js';
 
 /** Emits the columns of a flex container, by the pattern that fits it. */
 export function emitColumns(box: RowBox, room: Room): Emitted {
@@ -39,7 +39,9 @@ function wrapsByItself(plan: RowPlan): boolean {
     plan.modes.slice(0, firstStacked).every((mode) => mode === 'side-by-side');
   const inOrder = !plan.reversed && plan.box.styles.every((style) => style.get('flex-direction') !== 'column-reverse');
   const complete = plan.items.every((item) => item.styles.every((_, state) => !isHidden(item, state)));
-  if (!stacks || !inOrder || !complete || forced === 'cells') return false;
+  const isFull = plan.widths[0]?.some(({ kind }) => kind === 'weight' || kind === 'rest') === true;
+  const atStart = isFull || restPlace(plan.box, 0) === plan.items.length;
+  if (!stacks || !inOrder || !complete || !atStart || forced === 'cells') return false;
   const stretched = plan.modes.some(
     (mode, state) =>
       mode === 'side-by-side' && /^(?:normal|stretch)$/.test(styleIn(plan.box, state).get('align-items')),
