@@ -29,7 +29,8 @@ export async function readGeometry(page: Page): Promise<Placed[]> {
     for (const image of document.images)
       if (image.checkVisibility()) add(`picture ${image.alt}`, image.getBoundingClientRect());
     for (const link of document.querySelectorAll('a[href]'))
-      if (link.checkVisibility()) add(`link ${link.textContent?.trim()}`, link.getBoundingClientRect());
+      if (link.checkVisibility())
+        add(`link ${(link.textContent ?? '').replace(/\s+/g, '')}`, link.getBoundingClientRect());
     return placed;
   });
 }

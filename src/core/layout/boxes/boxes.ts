@@ -87,7 +87,12 @@ export function readBox(element: IndexedElement, reader: BoxReader): Box {
   if (element.node.tag === 'img') return { kind: 'picture', element, styles: own };
   if (element.node.attributes.has('data-raw')) return { kind: 'native', element, styles: own };
   // A link that is a block stays a link: it is emitted whole, in a block of its own.
-  if (phrasingTags.has(element.node.tag) && display !== 'inline' && !/flex|grid/.test(display))
+  if (
+    phrasingTags.has(element.node.tag) &&
+    display !== 'inline' &&
+    !/flex|grid/.test(display) &&
+    !holdsBlocks(element, reader)
+  )
     return { kind: 'text', element: null, styles: own.map((style) => style.wrapper()), content: [element.node] };
   if ((nativeTags.has(element.node.tag) || display === 'table') && !/flex|grid/.test(display))
     return { kind: 'native', element, styles: own };
@@ -100,6 +105,29 @@ export function readBox(element: IndexedElement, reader: BoxReader): Box {
   const showsText = content.some((node) => node.kind !== 'comment' && isVisibleNode(node));
   if (!hasBlocks && (showsText || display === 'inline')) return { kind: 'text', element, styles: own, content };
   return { kind: 'flow', element, styles: own, children: blockChildren(element, content, reader) };
+}
+
+/** Whether blocks stand in a phrase that is a block itself, so that it is laid out as any block. */
+function holdsBlocks({ node }: IndexedElement, reader: BoxReader): boolean {
+  return node.children.some((child) => {
+    const element = reader.lookup(child);
+    return (
+      element !== null &&
+      !phrasingTags.has(element.node.tag) &&
+      element.node.tag !== 'img' &&
+      isBlockLevel(child, reader)
+    );
+  });
+}
+
+/** Whether a box is a link: what it holds stands in one. */
+export function isLink(box: Box): boolean {
+  return (
+    box.element?.node.tag === 'a' &&
+    box.element.node.attributes.has('href') &&
+    box.kind !== 'text' &&
+    box.kind !== 'native'
+  );
 }
 
 function isFlex(styles: readonly ComputedStyle[]): boolean {
@@ -280,7 +308,7 @@ function flexItems(content: readonly TreeNode[], parent: readonly ComputedStyle[
 function phraseItem(element: IndexedElement, parent: readonly ComputedStyle[], reader: BoxReader): Box | null {
   const styles = reader.styles(element);
   const display = reader.shownDisplay(element) ?? 'block';
-  if (!phrasingTags.has(element.node.tag) || /flex|grid/.test(display)) return null;
+  if (!phrasingTags.has(element.node.tag) || /flex|grid/.test(display) || holdsBlocks(element, reader)) return null;
   const says = styles.some(
     (style) =>
       sides.some((side) => style.get(`margin-${side}`) !== '0px') ||

@@ -22,9 +22,17 @@ interface ReadCondition {
   readonly rest: string | null;
 }
 
+/** Whether a condition asks for a way to lay boxes out that becomes tables: it holds wherever tables do. */
+function carriesDisplay(text: string): boolean {
+  return /^\(\s*(?:display\s*:\s*(?:flex|grid)|gap\s*:\s*[\d.]+(?:px|em|rem))\s*\)$/i.test(text.trim());
+}
+
 /** Reads a condition; null for one that is not compiled. */
 export function readCondition(condition: Condition): ReadCondition | null {
-  if (condition.kind === 'supports') return { width: null, rest: `@supports ${condition.text.trim()}` };
+  if (condition.kind === 'supports') {
+    const isCarried = carriesDisplay(condition.text);
+    return { width: null, rest: isCarried ? null : `@supports ${condition.text.trim()}` };
+  }
   if (condition.kind !== 'media') return null;
   const split = splitCondition(condition.text);
   return split === null ? null : { width: split.width, rest: split.rest === null ? null : `@media ${split.rest}` };

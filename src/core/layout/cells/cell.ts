@@ -10,6 +10,7 @@ import {
   hasAutoMargins,
   hasOwnHeight,
   isHidden,
+  isLink,
   isPainted,
   lengthIn,
   styleIn,
@@ -63,7 +64,8 @@ export function emitCell(box: Box, room: Room, options: CellOptions): OutElement
     widthAt: (viewport, state) =>
       Math.max(0, room.widthAt(viewport, state) - edgeIn(box, state, 'left') - edgeIn(box, state, 'right')),
   };
-  const content = emitContent(box, inner, options.isFlexItem);
+  const emitted = emitContent(box, inner, options.isFlexItem);
+  const content = options.isTable === true ? emitted : { ...emitted, nodes: linked(box, emitted.nodes, room) };
   const empty = content.nodes.length === 0;
   // Space below the last line that is more than the padding is taken back by the content itself.
   const after = content.after.map((space, state) =>
@@ -253,7 +255,7 @@ export function emitBoxTable(box: Box, room: Room, options: TableOptions = {}): 
       return options.fills?.[state] === true ? available : outerWidth(box, state, available);
     },
   };
-  const cell = emitCell(box, inner, { extra: [], isFlexItem: options.isFlexItem ?? false });
+  const cell = emitCell(box, inner, { extra: [], isFlexItem: options.isFlexItem ?? false, isTable: true });
   const isFirm = (options.shrink ?? null) === null && spills(box, inner);
   const styles = forStates(room, (state) =>
     firm(isFirm, shrunk(box, filled(tableStyle(box, state), options, state), options, state)),
@@ -270,8 +272,23 @@ export function emitBoxTable(box: Box, room: Room, options: TableOptions = {}): 
   const desktop = outerWidth(box, 0, desktopWidth(room));
   const bounded =
     styleIn(box, 0).get('max-width') !== 'none' && desktop < desktopWidth(room) && options.fills?.[0] !== true;
-  if (!bounded) return [table];
-  return [wordOnly(`${wordTable(desktop, align)}<td>`), table, wordOnly('</td></tr></table>')];
+  const nodes = linked(box, [table], room);
+  if (!bounded) return nodes;
+  return [wordOnly(`${wordTable(desktop, align)}<td>`), ...nodes, wordOnly('</td></tr></table>')];
+}
+
+/** Puts what a link holds into the link: as a block, as which it is laid out. */
+function linked(box: Box, nodes: OutNode[], room: Room): OutNode[] {
+  if (!isLink(box)) return nodes;
+  const styles = forStates(room, (state) => {
+    const own = styleIn(box, state);
+    return style([
+      ['display', 'block'],
+      ['color', own.get('color')],
+      ['text-decoration', own.get('text-decoration')],
+    ]);
+  });
+  return [hideWithBox(element('a', passedAttributes(box.element), styles, nodes), box, room)];
 }
 
 /** A table that keeps to its width whatever its content measures. */

@@ -8,6 +8,7 @@ import {
   hidesAnywhere,
   isAuthored,
   isHidden,
+  isLink,
   isNamed,
   lengthIn,
   needsCell,
@@ -41,7 +42,7 @@ import { fullText, textDifference, textStyleOf, type TextStyle } from '../print/
 /** A block that stays a block of its own; others lend their children to the sequence around them. */
 export function isItem(box: Box): boolean {
   if (box.kind !== 'flow') return true;
-  return needsCell(box) || hasSideMargins(box) || isNamed(box) || hidesAnywhere(box);
+  return isLink(box) || needsCell(box) || hasSideMargins(box) || isNamed(box) || hidesAnywhere(box);
 }
 
 /**
@@ -292,7 +293,7 @@ function keepsInset(box: Box): boolean {
 
 /** A cell with paint may be the row's own cell if no space is to stay unpainted above it and it is as wide as the row. */
 function mayShareCell(box: Box, space: readonly number[]): boolean {
-  if (box.kind === 'picture' || box.kind === 'native' || box.kind === 'comment') return false;
+  if (box.kind === 'picture' || box.kind === 'native' || box.kind === 'comment' || isLink(box)) return false;
   if (box.kind === 'text' && !needsCell(box)) return false;
   const plainShape = box.styles.every(
     (own) =>
@@ -307,7 +308,7 @@ function mayShareCell(box: Box, space: readonly number[]): boolean {
 
 /** Whether a row's own box shows, so that it needs a table around its columns. */
 function standsAlone(box: Box): boolean {
-  return needsCell(box) || hasSideMargins(box) || isNamed(box) || hidesAnywhere(box);
+  return isLink(box) || needsCell(box) || hasSideMargins(box) || isNamed(box) || hidesAnywhere(box);
 }
 
 /** Emits a block that is no plain text. */

@@ -37,6 +37,8 @@ export interface CellOptions {
   readonly extra: readonly ExtraPadding[];
   /** Whether (or in which states) it is an item of a row, whose children's margins stay inside it (CSS Flexible Box Layout 1, 4). */
   readonly isFlexItem: boolean | readonly boolean[];
+  /** True for the cell of a table that is the box: what the box is said to be is said of the table. */
+  readonly isTable?: boolean;
   /** True where what stands below takes the space below the last line off its own. */
   readonly keepsOverhang?: boolean;
 }
