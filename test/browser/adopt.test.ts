@@ -5,7 +5,8 @@ import { unzipSync } from 'fflate';
 import type { Browser, Page } from 'playwright-core';
 import PostalMime from 'postal-mime';
 import { launchBrowser } from '../support/browser.js';
-import { compareGeometry, judgedWidths, readGeometry } from '../support/geometry.js';
+import { compareGeometry, readGeometry } from '../../src/browser/geometry.js';
+import { judgedWidths } from '../support/layout-proof.js';
 import { TestFolder } from '../support/project.js';
 
 let browser: Browser;

@@ -1,8 +1,9 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import type { Browser, Page } from 'playwright-core';
 import { launchBrowser } from '../support/browser.js';
-import { readGeometry, type Placed } from '../support/geometry.js';
-import { compareLayouts, open, scrollWidthStripped, stripHead } from '../support/layout-proof.js';
+import { open, scrollWidthStripped, stripHead } from '../../src/browser/compare-pages.js';
+import { readGeometry, type Placed } from '../../src/browser/geometry.js';
+import { compareLayouts } from '../support/layout-proof.js';
 import { fixtureNames, LayoutProject } from '../support/layout-project.js';
 
 /** Widths that follow from text are refused: a browser shrinks such columns by what it measures. */

@@ -2,7 +2,8 @@ import { afterAll, beforeAll, expect, test } from '@jest/globals';
 import type { Browser, Page } from 'playwright-core';
 import { launchBrowser } from '../support/browser.js';
 import { layoutDocument } from '../support/layout-documents.js';
-import { compareLayouts, scrollWidthStripped } from '../support/layout-proof.js';
+import { scrollWidthStripped } from '../../src/browser/compare-pages.js';
+import { compareLayouts } from '../support/layout-proof.js';
 import { LayoutProject } from '../support/layout-project.js';
 
 /** More layouts by INSCRIBA_LAYOUTS=1000, others by INSCRIBA_SEED=7. */

@@ -2,7 +2,8 @@ import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import type { Browser, Page } from 'playwright-core';
 import { launchBrowser } from '../support/browser.js';
 import { baseStyles, layoutMessage } from '../support/layout-message.js';
-import { compareLayouts, open } from '../support/layout-proof.js';
+import { open } from '../../src/browser/compare-pages.js';
+import { compareLayouts } from '../support/layout-proof.js';
 import { LayoutProject } from '../support/layout-project.js';
 
 const dark = layoutMessage(

@@ -3,7 +3,8 @@ import { join } from 'node:path';
 import { pathToFileURL } from 'node:url';
 import type { Browser, Page } from 'playwright-core';
 import { launchBrowser } from '../support/browser.js';
-import { compareGeometry, judgedWidths, readGeometry } from '../support/geometry.js';
+import { compareGeometry, readGeometry } from '../../src/browser/geometry.js';
+import { judgedWidths } from '../support/layout-proof.js';
 import { TestFolder } from '../support/project.js';
 
 let browser: Browser;

@@ -1,3 +1,5 @@
+/// <reference lib="dom" />
+/// <reference lib="dom.iterable" />
 import type { Page } from 'playwright-core';
 
 /** Where one word, picture or link lies on a page, in CSS px. */
@@ -7,14 +9,17 @@ export interface Placed {
   readonly y: number;
   readonly width: number;
   readonly height: number;
+  /** What the nearest element around it is marked with by `data-place`; null where none is. */
+  readonly mark: string | null;
 }
 
 /** The boxes of all visible words, pictures and links, each kind in document order. */
 export async function readGeometry(page: Page): Promise<Placed[]> {
   return page.evaluate(() => {
-    const placed: { what: string; x: number; y: number; width: number; height: number }[] = [];
-    const add = (what: string, rect: DOMRect): void => {
-      placed.push({ what, x: rect.x + scrollX, y: rect.y + scrollY, width: rect.width, height: rect.height });
+    const placed: { what: string; x: number; y: number; width: number; height: number; mark: string | null }[] = [];
+    const add = (what: string, rect: DOMRect, element: Element | null): void => {
+      const mark = element?.closest('[data-place]')?.getAttribute('data-place') ?? null;
+      placed.push({ what, x: rect.x + scrollX, y: rect.y + scrollY, width: rect.width, height: rect.height, mark });
     };
     const walker = document.createTreeWalker(document.body, NodeFilter.SHOW_TEXT);
     for (let node = walker.nextNode(); node !== null; node = walker.nextNode()) {
@@ -23,14 +28,14 @@ export async function readGeometry(page: Page): Promise<Placed[]> {
         const range = document.createRange();
         range.setStart(node, match.index);
         range.setEnd(node, match.index + match[0].length);
-        for (const rect of range.getClientRects()) add(`word ${match[0]}`, rect);
+        for (const rect of range.getClientRects()) add(`word ${match[0]}`, rect, node.parentElement);
       }
     }
     for (const image of document.images)
-      if (image.checkVisibility()) add(`picture ${image.alt}`, image.getBoundingClientRect());
+      if (image.checkVisibility()) add(`picture ${image.alt}`, image.getBoundingClientRect(), image);
     for (const link of document.querySelectorAll('a[href]'))
       if (link.checkVisibility())
-        add(`link ${(link.textContent ?? '').replace(/\s+/g, '')}`, link.getBoundingClientRect());
+        add(`link ${(link.textContent ?? '').replace(/\s+/g, '')}`, link.getBoundingClientRect(), link);
     return placed;
   });
 }
@@ -44,33 +49,48 @@ export async function generatesText(page: Page): Promise<boolean> {
   );
 }
 
+/** Something that is not where it belongs, or is not there. */
+export interface PlacedDifference {
+  readonly kind: 'place' | 'content';
+  readonly text: string;
+  readonly by: number | null;
+  readonly mark: string | null;
+}
+
 /**
- * Differences of more than a tolerance, in words; empty where the pages agree.
+ * Differences of more than a tolerance; empty where the pages agree.
  * @param mayHaveMore whether the second page may have text that the first one generates
  */
-export function compareGeometry(
+export function placedDifferences(
   expected: readonly Placed[],
   actual: readonly Placed[],
   tolerance: number,
   mayHaveMore = false,
-): string[] {
-  const differences: string[] = [];
+): PlacedDifference[] {
   const list = (items: readonly Placed[]): string => items.map((item) => item.what).join(' | ');
   // What is shown in another order than it is written may be written in the order in which it is shown.
   if (!mayHaveMore && list(expected) !== list(actual) && list(asRead(expected)) === list(asRead(actual)))
-    return compareGeometry(asRead(expected), asRead(actual), tolerance);
+    return placedDifferences(asRead(expected), asRead(actual), tolerance);
   const pairs = mayHaveMore ? inOrder(expected, actual) : list(expected) === list(actual) ? actual : null;
-  if (pairs === null) differences.push(`other content:\n  ${list(expected)}\n  ${list(actual)}`);
-  expected.forEach((item, index) => {
-    const other = (pairs ?? actual)[index];
-    if (other === undefined || other.what !== item.what) return;
+  if (pairs === null) {
+    const at = expected.findIndex((item, index) => item.what !== actual[index]?.what);
+    const text = `other content:\n  ${list(expected)}\n  ${list(actual)}`;
+    return [{ kind: 'content', text, by: null, mark: expected[at]?.mark ?? null }];
+  }
+  return expected.flatMap((item, index): PlacedDifference[] => {
+    const other = pairs[index];
+    if (other === undefined) return [];
     const off = (['x', 'y', 'width', 'height'] as const).filter((key) => Math.abs(item[key] - other[key]) > tolerance);
-    if (off.length > 0)
-      differences.push(
-        `${item.what}: ${off.map((key) => `${key} ${item[key].toFixed(2)} → ${other[key].toFixed(2)}`).join(', ')}`,
-      );
+    if (off.length === 0) return [];
+    const by = Math.max(...off.map((key) => Math.abs(item[key] - other[key])));
+    const text = off.map((key) => `${key} ${item[key].toFixed(2)} → ${other[key].toFixed(2)}`).join(', ');
+    return [{ kind: 'place', text: `${item.what}: ${text}`, by, mark: item.mark }];
   });
-  return differences;
+}
+
+/** The same in words alone. */
+export function compareGeometry(expected: readonly Placed[], actual: readonly Placed[], tolerance: number): string[] {
+  return placedDifferences(expected, actual, tolerance).map(({ text }) => text);
 }
 
 /** Items by what they are, those alike from top to bottom and from left to right. */
@@ -98,6 +118,3 @@ function inOrder(expected: readonly Placed[], actual: readonly Placed[]): Placed
   }
   return found;
 }
-
-/** The widths at which layouts are compared. */
-export const judgedWidths = [320, 375, 480, 540, 600, 601, 700, 1000] as const;

@@ -1,0 +1,50 @@
+import { accessSync, constants } from 'node:fs';
+import { delimiter, join } from 'node:path';
+import { chromium, type Browser } from 'playwright-core';
+
+/** The names under which browsers of this engine are installed, and where systems put them that are not on the path. */
+const names = ['chromium', 'chromium-browser', 'google-chrome', 'chrome', 'microsoft-edge', 'msedge'];
+const places = [
+  '/usr/bin/chromium',
+  '/snap/bin/chromium',
+  '/Applications/Chromium.app/Contents/MacOS/Chromium',
+  '/Applications/Google Chrome.app/Contents/MacOS/Google Chrome',
+  'C:\\Program Files\\Google\\Chrome\\Application\\chrome.exe',
+  'C:\\Program Files (x86)\\Microsoft\\Edge\\Application\\msedge.exe',
+];
+
+/**
+ * The browser of this machine; null where there is none.
+ * @param searchPath the value of `PATH`
+ */
+export function findBrowser(searchPath: string): string | null {
+  const onPath = searchPath.split(delimiter).flatMap((folder) => names.map((name) => join(folder, name)));
+  return [...onPath, ...places].find(isProgram) ?? null;
+}
+
+/** Whether a path is that of a program. */
+export function isProgram(path: string): boolean {
+  try {
+    accessSync(path, constants.X_OK);
+    return true;
+  } catch {
+    return false;
+  }
+}
+
+/** Starts a browser without a window, which asks nothing of the network by itself. */
+export async function startBrowser(executablePath: string): Promise<Browser> {
+  return chromium.launch({
+    executablePath,
+    args: [
+      '--no-sandbox',
+      '--disable-gpu',
+      '--disable-quic',
+      '--no-first-run',
+      '--disable-background-networking',
+      '--disable-component-update',
+      '--disable-sync',
+      '--font-render-hinting=none',
+    ],
+  });
+}
