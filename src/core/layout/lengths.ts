@@ -20,11 +20,30 @@ export function reportLengths(
       const style = styles[element.order];
       for (const property of style?.authoredProperties() ?? []) {
         if (style === undefined || !matters(property, style)) continue;
-        const judged = judgeComputed(property, style.get(property));
+        const around = element.parent === null ? undefined : styles[element.parent.order];
+        const judged = judgeComputed(property, style.get(property)) ?? judgeAmong(property, style, around);
         if (judged !== null) refuse(element, style.declaredBy(property), judged.advice, seen, report);
       }
     }
   }
+}
+
+/** Judges what depends on the box itself, or on that around it; null where tables can have it. */
+function judgeAmong(
+  property: string,
+  style: ComputedStyle,
+  around: ComputedStyle | undefined,
+): { readonly advice: string } | null {
+  const value = style.get(property);
+  if (
+    property === 'justify-self' &&
+    !/^(?:auto|normal|stretch)$/.test(value) &&
+    !/flex|grid/.test(around?.get('display') ?? '')
+  )
+    return { advice: layoutAdvice.alignByMargins };
+  if (property === 'width' && /-content$/.test(value) && /flex|grid/.test(style.get('display')))
+    return { advice: layoutAdvice.widthOfRow };
+  return null;
 }
 
 /** Whether a property does anything for a box: offsets move what is positioned, and what is as high as its content scrolls nothing. */

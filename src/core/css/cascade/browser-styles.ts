@@ -22,8 +22,8 @@ th { font-weight: bold; text-align: center }
 body { margin: 8px }
 blockquote, figure { margin: 1em 40px }
 p, dl, ol, ul, menu, pre { margin: 1em 0 }
-dd { margin-left: 40px }
-ol, ul, menu { padding-left: 40px }
+dd { margin-inline-start: 40px }
+ol, ul, menu { padding-inline-start: 40px }
 ol { list-style-type: decimal }
 ol ul, ul ul, ol menu, ul menu { list-style-type: circle }
 ol ol ul, ol ul ul, ul ol ul, ul ul ul { list-style-type: square }

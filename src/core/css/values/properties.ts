@@ -53,6 +53,7 @@ export const properties: ReadonlyMap<string, Property> = new Map<string, Propert
   ['quotes', inherited('auto')],
   ['text-shadow', inherited('none')],
   ['text-wrap', inherited('wrap')],
+  ['text-align-last', inherited('auto')],
   // Boxes: these do not.
   ['display', own('inline')],
   ['box-sizing', own('content-box')],
@@ -138,5 +139,6 @@ export const textProperties = [
   'overflow-wrap',
   'text-shadow',
   'text-wrap',
+  'text-align-last',
   'direction',
 ] as const;

@@ -2,6 +2,7 @@ import type { ComputedStyle } from '../../css/cascade/computed.js';
 import { corners, sides } from '../../css/values/properties.js';
 import { pixelsOf, readQuantity } from '../../css/values/value.js';
 import type { IndexedElement } from '../../css/selectors/element-index.js';
+import { layoutAdvice } from '../../findings/wording/layout.js';
 import { isConditionalComment } from '../../html/conditional-comment.js';
 import { splitAtSentinels } from '../../html/tags.js';
 import type { TreeNode } from '../../html/tree.js';
@@ -49,6 +50,8 @@ export interface PictureBox extends BoxBase {
 export interface NativeBox extends BoxBase {
   readonly kind: 'native';
   readonly element: IndexedElement;
+  /** The margins of its first and last items, which collapse with its own, in each state. */
+  readonly ends?: { readonly top: readonly number[]; readonly bottom: readonly number[] };
 }
 
 /** Conditional comments between blocks: markup for the `word` engine, and nothing for all others. */
@@ -94,8 +97,9 @@ export function readBox(element: IndexedElement, reader: BoxReader): Box {
     !holdsBlocks(element, reader)
   )
     return { kind: 'text', element: null, styles: own.map((style) => style.wrapper()), content: [element.node] };
+  if (element.node.tag === 'table' && /flex|grid/.test(display)) reader.refuse(element, 'display', tableAsRow);
   if ((nativeTags.has(element.node.tag) || display === 'table') && !/flex|grid/.test(display))
-    return { kind: 'native', element, styles: own };
+    return { kind: 'native', element, styles: own, ends: listEnds(element, reader) };
   const content = visibleContent(element.node.children, reader);
   if (isGrid(own) || display === 'grid')
     return { kind: 'grid', element, styles: own, children: flexItems(content, own, reader) };
@@ -105,6 +109,64 @@ export function readBox(element: IndexedElement, reader: BoxReader): Box {
   const showsText = content.some((node) => node.kind !== 'comment' && isVisibleNode(node));
   if (!hasBlocks && (showsText || display === 'inline')) return { kind: 'text', element, styles: own, content };
   return { kind: 'flow', element, styles: own, children: blockChildren(element, content, reader) };
+}
+
+/**
+ * The margins of a list's first and last items, and of the first and last blocks in those: they collapse with the list's own
+ * (CSS 2.2, 8.3.1), so they are taken from the items and counted outside.
+ */
+function listEnds(element: IndexedElement, reader: BoxReader): { top: number[]; bottom: number[] } {
+  const none = reader.styles(element).map(() => 0);
+  if (!/^(?:ul|ol|menu|dl)$/.test(element.node.tag)) return { top: none, bottom: none };
+  return { top: endMargins(element, 'top', reader), bottom: endMargins(element, 'bottom', reader) };
+}
+
+function endMargins(list: IndexedElement, side: 'top' | 'bottom', reader: BoxReader): number[] {
+  const margins = reader.styles(list).map(() => 0);
+  let open = reader.styles(list).map((style) => isOpen(style, side));
+  for (let at = endChild(list, side, reader); at !== null && open.includes(true); at = endChild(at, side, reader)) {
+    const styles = reader.styles(at);
+    const taken = styles.map((style, state) =>
+      open[state] === true ? (pixelsOf(style.get(`margin-${side}`)) ?? 0) : 0,
+    );
+    taken.forEach((margin, state) => (margins[state] = Math.max(margins[state] ?? 0, margin)));
+    if (taken.some((margin) => margin > 0))
+      reader.restyle(
+        at,
+        styles.map((style, state) =>
+          (taken[state] ?? 0) > 0 ? style.with(new Map([[`margin-${side}`, '0px']])) : style,
+        ),
+      );
+    open = open.map((is, state) => is && isOpen(styles[state], side));
+  }
+  return margins;
+}
+
+function isOpen(style: ComputedStyle | undefined, side: 'top' | 'bottom'): boolean {
+  return (
+    style !== undefined &&
+    style.get(`padding-${side}`) === '0px' &&
+    style.get(`border-${side}-width`) === '0px' &&
+    style.get('overflow') === 'visible' &&
+    (side === 'top' || style.get('height') === 'auto')
+  );
+}
+
+/** The first or last child of an element, where that is a block and nothing but white space stands before or behind it. */
+function endChild({ node }: IndexedElement, side: 'top' | 'bottom', reader: BoxReader): IndexedElement | null {
+  const shown = node.children.filter((child) => {
+    const element = reader.lookup(child);
+    return (
+      child.kind !== 'comment' && isVisibleNode(child) && (element === null || reader.shownDisplay(element) !== null)
+    );
+  });
+  const end = side === 'top' ? shown[0] : shown.at(-1);
+  const element = end === undefined ? null : reader.lookup(end);
+  const display = element === null ? null : reader.shownDisplay(element);
+  const hides = element !== null && reader.styles(element).some((style) => style.get('display') === 'none');
+  return element !== null && !hides && /^(?:block|list-item)$/.test(display ?? '') && element.node.tag !== 'img'
+    ? element
+    : null;
 }
 
 /** Whether blocks stand in a phrase that is a block itself, so that it is laid out as any block. */
@@ -140,6 +202,17 @@ function isGrid(styles: readonly ComputedStyle[]): boolean {
 
 /** Elements within a line, which stay what they are when they are shown as blocks. */
 const phrasingTags: ReadonlySet<string> = new Set('a abbr b cite code em i q s small span strong sub sup u'.split(' '));
+
+/** Whether browsers show elements of a kind in a line, unless told otherwise. */
+export function isPhrase(tag: string): boolean {
+  return phrasingTags.has(tag) || !blockTags.has(tag);
+}
+
+const blockTags: ReadonlySet<string> = new Set(
+  'address article aside blockquote center dd div dl dt fieldset figcaption figure footer form h1 h2 h3 h4 h5 h6 header hr main nav ol p pre section table ul li'.split(
+    ' ',
+  ),
+);
 
 /** Comments stay out, but for conditional ones; elements that are shown in no state do too. */
 function visibleContent(nodes: readonly TreeNode[], reader: BoxReader): TreeNode[] {
@@ -250,6 +323,8 @@ function floatRow(
   });
   return { kind: 'row', element: null, styles, children };
 }
+
+const { tableAsRow } = layoutAdvice;
 
 const floatAdvice = {
   width: 'Make a row of it: display: flex on the element around, with a gap.',
@@ -503,6 +578,7 @@ export const needsCell = askedOnce(
         sides.some((side) => pixelsOf(style.get(`padding-${side}`)) !== 0) ||
         corners.some((corner) => style.get(`border-${corner}-radius`) !== '0px') ||
         style.get('overflow') !== 'visible' ||
+        style.get('box-shadow') !== 'none' ||
         hasOwnHeight(style) ||
         hasOwnWidth(style),
     ),

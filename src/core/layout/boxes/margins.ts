@@ -65,6 +65,7 @@ function walk(boxes: readonly Box[], state: number, isItem: IsItem, visitor: Vis
 /** The margins that adjoin the top edge of an item: its own, and its first children's where that side is open. */
 function leadingMargins(box: Box, state: number, isItem: IsItem): MarginSet {
   const set = marginSet(lengthIn(box, state, 'margin-top'));
+  if (box.kind === 'native') addMargin(set, box.ends?.top[state] ?? 0);
   if (holdsBlocks(box, state) && !closedSides(box, state).top) {
     let done = false;
     walk(box.children, state, isItem, {
@@ -82,6 +83,7 @@ function leadingMargins(box: Box, state: number, isItem: IsItem): MarginSet {
 
 function trailingMargins(box: Box, state: number, isItem: IsItem): MarginSet {
   const set = marginSet(lengthIn(box, state, 'margin-bottom'));
+  if (box.kind === 'native') addMargin(set, box.ends?.bottom[state] ?? 0);
   if (holdsBlocks(box, state) && !closedSides(box, state).bottom) {
     let pending = marginSet(0);
     walk(box.children, state, isItem, {

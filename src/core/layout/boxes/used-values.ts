@@ -26,7 +26,9 @@ export function usedStyles(
     const own = styles[element.order];
     if (own === undefined) continue;
     const parent = element.parent;
-    const around = parent === null ? viewportWidth : (widths[parent.order] ?? null);
+    // Shares of an item of a grid are of its area, and those of a cell of the table: neither is known here.
+    const isInArea = parent !== null && /grid|table/.test(used[parent.order]?.get('display') ?? '');
+    const around = parent === null ? viewportWidth : isInArea ? null : (widths[parent.order] ?? null);
     const isInRow = parent !== null && isRowOrGrid(used[parent.order]);
     const height = parent === null ? null : pixelsOf(used[parent.order]?.get('height') ?? '');
     const resolved = asInlineBlock(element, withUsedHeights(withUsedLengths(own, around, isInRow), height));

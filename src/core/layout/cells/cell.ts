@@ -1,7 +1,8 @@
 import { finding } from '../../findings/finding.js';
+import { layoutAdvice } from '../../findings/wording/layout.js';
 import { addressesIn } from '../../css/values/addresses.js';
 import { legacyColor } from '../../css/values/color.js';
-import { pixelsOf, pixelsWithin } from '../../css/values/value.js';
+import { formatNumber, pixelsOf, pixelsWithin, readQuantity } from '../../css/values/value.js';
 import { boxStyle, fourValues, noExtra, outerLength } from '../boxes/box-style.js';
 import { closedSides, collapseMargins, laysOutItems, type ClosedSides } from '../boxes/margins.js';
 import {
@@ -37,8 +38,11 @@ import {
 import { emitFlow } from './flow.js';
 import { emitInline } from '../content/inline.js';
 import { emitPicture } from '../content/picture.js';
-import { spills } from '../content/spill.js';
+import { problemIn, reportProblems } from '../content/problems.js';
+import { NARROWEST_VIEWPORT, spills } from '../content/spill.js';
+import { guessedHeight } from '../content/text-height.js';
 import { emitGrid } from '../grids/grid.js';
+import { readTracks } from '../grids/tracks.js';
 import { emitColumns } from '../rows/row.js';
 import { lineOverhang } from '../rows/row-lines.js';
 import {
@@ -64,6 +68,7 @@ export function emitCell(box: Box, room: Room, options: CellOptions): OutElement
     widthAt: (viewport, state) =>
       Math.max(0, room.widthAt(viewport, state) - edgeIn(box, state, 'left') - edgeIn(box, state, 'right')),
   };
+  reportLowBox(box, inner);
   const emitted = emitContent(box, inner, options.isFlexItem);
   const content = options.isTable === true ? emitted : { ...emitted, nodes: linked(box, emitted.nodes, room) };
   const empty = content.nodes.length === 0;
@@ -100,6 +105,36 @@ export function emitCell(box: Box, room: Room, options: CellOptions): OutElement
       room,
     ),
   );
+}
+
+/** A cell is never lower than its content: a height that the content runs over is refused. */
+function reportLowBox(box: Box, inner: Room): void {
+  const low = inner.states.findIndex(({ minWidth }, state) => {
+    const own = styleIn(box, state);
+    const height = pixelsOf(own.get('height'));
+    if (height === null || height === 0 || isHidden(box, state)) return false;
+    const edges = edgeIn(box, state, 'top') + edgeIn(box, state, 'bottom');
+    const room = own.get('box-sizing') === 'border-box' ? height : height + edges;
+    const sides = edgeIn(box, state, 'left') + edgeIn(box, state, 'right');
+    const width = inner.widthAt(Math.max(NARROWEST_VIEWPORT, minWidth), state) + sides;
+    return guessedHeight(box, state, inner, width) > room + 1;
+  });
+  if (low >= 0) reportProblems([problemIn(box, low, 'height', layoutAdvice.lowBox)], inner);
+  const uneven =
+    box.kind === 'grid' && box.children.length > 1 && inner.states.findIndex((_, state) => isUneven(box, state));
+  if (typeof uneven === 'number' && uneven >= 0)
+    reportProblems([problemIn(box, uneven, hasHeight(box, uneven), layoutAdvice.unevenRows)], inner);
+}
+
+/** Whether a grid of several rows has a height, which a table would share out otherwise. */
+function isUneven(box: GridBox, state: number): boolean {
+  const own = styleIn(box, state);
+  const columns = readTracks(own.get('grid-template-columns'))?.length ?? 1;
+  return own.get('display') === 'grid' && hasOwnHeight(own) && box.children.length > columns;
+}
+
+function hasHeight(box: GridBox, state: number): 'height' | 'min-height' {
+  return styleIn(box, state).get('height') === 'auto' ? 'min-height' : 'height';
 }
 
 /** Content whose box ends some px above its own end. */
@@ -320,11 +355,19 @@ function tableStyle(box: Box, state: number): Style {
   const margins = ['margin-left', 'margin-right'].map((side) => own.get(side) === 'auto');
   const margin = margins[0] === true ? (margins[1] === true ? '0 auto' : '0 0 0 auto') : '0';
   return style([
-    ['width', width === 'auto' ? '100%' : outerLength(box, state, width)],
+    ['width', width === 'auto' ? '100%' : ofContainer(box, state, outerLength(box, state, width))],
     ['max-width', anyState(box, 'max-width', 'none') ? outerLength(box, state, own.get('max-width')) : null],
     ['margin', hasAutoMargins(box) ? margin : null],
     ['border-collapse', anyState(box, 'border-top-left-radius', '0px') ? 'separate' : null],
   ]);
+}
+
+/** A share of the container, said of what its own side margins leave of that. */
+function ofContainer(box: Box, state: number, value: string): string {
+  const share = readQuantity(value);
+  const margins = lengthIn(box, state, 'margin-left') + lengthIn(box, state, 'margin-right');
+  if (share?.unit !== '%' || margins === 0) return value;
+  return `calc(${value} + ${formatNumber((share.number * margins) / 100)}px)`;
 }
 
 function outerWidth(box: Box, state: number, available: number): number {

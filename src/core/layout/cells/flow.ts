@@ -1,5 +1,6 @@
 import { finding } from '../../findings/finding.js';
 import { layoutAdvice } from '../../findings/wording/layout.js';
+import type { ComputedStyle } from '../../css/cascade/computed.js';
 import type { TreeNode } from '../../html/tree.js';
 import { formatNumber } from '../../css/values/value.js';
 import { fourValues, noExtra } from '../boxes/box-style.js';
@@ -299,11 +300,18 @@ function mayShareCell(box: Box, space: readonly number[]): boolean {
     (own) =>
       own.get('max-width') === 'none' &&
       /^(?:auto|100%)$/.test(own.get('width')) &&
-      own.get('border-top-left-radius') === '0px',
+      own.get('border-top-left-radius') === '0px' &&
+      !(own.get('width') === '100%' && own.get('box-sizing') === 'content-box' && hasSidePadding(own)),
   );
   const named = isNamed(box);
   const hides = hidesAnywhere(box);
   return plainShape && !named && !hides && !hasSideMargins(box) && space.every((value) => value === 0);
+}
+
+function hasSidePadding(own: ComputedStyle): boolean {
+  return ['padding-left', 'padding-right', 'border-left-width', 'border-right-width'].some(
+    (property) => own.get(property) !== '0px',
+  );
 }
 
 /** Whether a row's own box shows, so that it needs a table around its columns. */

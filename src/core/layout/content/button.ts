@@ -1,4 +1,5 @@
 import type { IndexedElement } from '../../css/selectors/element-index.js';
+import type { ComputedStyle } from '../../css/cascade/computed.js';
 import { pixelsOf } from '../../css/values/value.js';
 import type { TreeNode } from '../../html/tree.js';
 import { boxStyle, fourValues, noExtra, paddingOf } from '../boxes/box-style.js';
@@ -21,7 +22,7 @@ export function buttonIn(box: Box, context: EmitContext): IndexedElement | null 
   const styles = context.styles(link);
   const looksLikeButton =
     styles[0]?.get('display') === 'inline-block' &&
-    styles.every((own) => /^(?:inline-block|block)$/.test(own.get('display')));
+    styles.every((own) => /^(?:inline-block|block)$/.test(own.get('display')) && isAsHighAsItsText(own));
   if (!looksLikeButton || !styles.every((own) => own.get('width') === 'auto' && own.get('max-width') === 'none'))
     return null;
   const framed = { element: link, styles };
@@ -29,6 +30,11 @@ export function buttonIn(box: Box, context: EmitContext): IndexedElement | null 
     ['top', 'right', 'bottom', 'left'].some((side) => lengthIn(framed, state, `margin-${side}`) !== 0),
   );
   return !hasMargins && styles.every((_, state) => fitsLine(box, framed, state)) ? link : null;
+}
+
+function isAsHighAsItsText(own: ComputedStyle): boolean {
+  const isFree = own.get('overflow') === 'visible' && own.get('float') === 'none';
+  return isFree && own.get('height') === 'auto' && /^(?:auto|0px)$/.test(own.get('min-height'));
 }
 
 function isBlank(node: TreeNode): boolean {

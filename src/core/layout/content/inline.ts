@@ -4,7 +4,7 @@ import type { ComputedStyle } from '../../css/cascade/computed.js';
 import { corners, sides } from '../../css/values/properties.js';
 import type { TreeNode } from '../../html/tree.js';
 import { isConditionalComment } from '../../html/conditional-comment.js';
-import { isAuthored, isNativeTag, lengthIn, styleIn, type Box } from '../boxes/boxes.js';
+import { isAuthored, isNativeTag, isPhrase, lengthIn, styleIn, type Box } from '../boxes/boxes.js';
 import { boxStyle, shortPixels } from '../boxes/box-style.js';
 import { forStates, passedAttributes, type EmitContext, type Room } from './room.js';
 import { bearsMargin, emitNativeNodes } from './native.js';
@@ -96,13 +96,14 @@ function inlineStyles(
     const style = styleIn(box, state);
     const result = new Map<string, string>();
     const display = style.get('display');
-    if (isBlockSomewhere || display === 'none') result.set('display', display);
+    if (isBlockSomewhere || display === 'none' || !isPhrase(tag)) result.set('display', display);
+    if (/^inline-/.test(display) && isAuthored(styles, 'overflow')) result.set('overflow', style.get('overflow'));
     if (boxMatters(styles)) for (const [property, value] of boxStyle(box, state)) result.set(property, value);
     const margin = inlineMargin(box, state);
     if (lengthMatters(styles, 'margin') || bearsMargin(tag)) result.set('margin', margin);
     if (styles.some((own) => own.get('float') !== 'none')) result.set('float', style.get('float'));
     if (tag === 'q' && styles.some((own) => own.get('quotes') !== 'auto')) result.set('quotes', style.get('quotes'));
-    for (const property of ['width', 'max-width', 'height', 'vertical-align', 'text-decoration']) {
+    for (const property of ['width', 'max-width', 'height', 'min-height', 'vertical-align', 'text-decoration']) {
       const value = style.get(property);
       const relevant = property === 'text-decoration' ? decorates(tag, styles) : isAuthored(styles, property);
       if (relevant) result.set(property, value);

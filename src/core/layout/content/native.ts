@@ -3,7 +3,7 @@ import type { IndexedElement } from '../../css/selectors/element-index.js';
 import type { ComputedStyle } from '../../css/cascade/computed.js';
 import { properties, sides, textProperties } from '../../css/values/properties.js';
 import type { TreeNode } from '../../html/tree.js';
-import { boxStyle, fourValues } from '../boxes/box-style.js';
+import { boxStyle, fourValues, shortPixels } from '../boxes/box-style.js';
 import { isConditionalComment } from '../../html/conditional-comment.js';
 import { isAuthored, lengthIn, styleIn, type NativeBox } from '../boxes/boxes.js';
 import { forStates, passedAttributes, type EmitContext, type Room } from './room.js';
@@ -18,9 +18,22 @@ import { fullText, textDifference, textStyleOf, type TextStyle } from '../print/
  * @param above the space above in each state, which replaces the margin
  */
 export function emitNative(box: NativeBox, room: Room, above: readonly number[]): OutElement {
-  return emitNativeElement(box.element, room, (state) =>
-    fourValues([above[state] ?? 0, lengthIn(box, state, 'margin-right'), 0, lengthIn(box, state, 'margin-left')]),
-  );
+  const made = emitNativeElement(box.element, room, (state) => {
+    const side = (name: string): string =>
+      styleIn(box, state).get(name) === 'auto' ? 'auto' : shortPixels(lengthIn(box, state, name));
+    const [right, left] = [side('margin-right'), side('margin-left')];
+    if (right !== 'auto' && left !== 'auto')
+      return fourValues([
+        above[state] ?? 0,
+        lengthIn(box, state, 'margin-right'),
+        0,
+        lengthIn(box, state, 'margin-left'),
+      ]);
+    return `${shortPixels(above[state] ?? 0)} ${right} 0 ${left}`;
+  });
+  const isCentred = ['margin-left', 'margin-right'].every((side) => styleIn(box, 0).get(side) === 'auto');
+  if (made.tag === 'table' && isCentred && !made.attributes.has('align')) made.attributes.set('align', 'center');
+  return made;
 }
 
 function emitNativeElement(indexed: IndexedElement, room: Room, margin: (state: number) => string): OutElement {

@@ -1,9 +1,10 @@
 import type { ComputedStyle } from '../../css/cascade/computed.js';
 import { finding } from '../../findings/finding.js';
 import { attribute } from '../../html/tree.js';
+import { sides } from '../../css/values/properties.js';
 import { formatNumber, pixelsOf, pixelsWithin } from '../../css/values/value.js';
 import { boxStyle } from '../boxes/box-style.js';
-import { isPainted, lengthIn, styleIn, type PictureBox } from '../boxes/boxes.js';
+import { isAuthored, isPainted, lengthIn, styleIn, type PictureBox } from '../boxes/boxes.js';
 import {
   DESKTOP_VIEWPORT,
   desktopWidth,
@@ -68,13 +69,21 @@ function pictureStyle(box: PictureBox, state: number, natural: PictureSize | nul
   if (style.get('max-width') !== 'none') result.set('max-width', style.get('max-width'));
   if (style.get('max-height') !== 'none') result.set('max-height', style.get('max-height'));
   result.set('height', style.get('height'));
-  if (isPainted(box) || style.isAuthored('padding-top') || style.isAuthored('border-top-left-radius')) {
+  const hasPadding = box.styles.some((own) => sides.some((name) => own.get(`padding-${name}`) !== '0px'));
+  if (
+    isPainted(box) ||
+    hasPadding ||
+    isAuthored(box.styles, 'padding-top') ||
+    isAuthored(box.styles, 'border-top-left-radius')
+  ) {
     for (const [property, value] of boxStyle(box, state)) result.set(property, value);
     if (style.get('box-sizing') === 'border-box') result.set('box-sizing', 'border-box');
   }
   const margin = pictureMargin(box, state, as);
   if (margin !== null) result.set('margin', margin);
-  if (!result.has('border')) result.set('border', '0');
+  if (style.isAuthored('min-height')) result.set('min-height', style.get('min-height'));
+  if (![...result.keys()].some((property) => /^border(?:-(?:top|right|bottom|left))?$/.test(property)))
+    result.set('border', '0');
   return result;
 }
 

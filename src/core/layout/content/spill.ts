@@ -23,6 +23,11 @@ export function spills(box: Box, room: Room): boolean {
   });
 }
 
+/** The same in one state, where a box has a width for its content. */
+export function spillsAt(box: Box, room: Room, state: number, available: number): boolean {
+  return spillsIn(box, room, state, available);
+}
+
 function spillsIn(box: Box, room: Room, state: number, available: number): boolean {
   switch (box.kind) {
     case 'comment':

@@ -1,13 +1,13 @@
 import { layoutAdvice } from '../../findings/wording/layout.js';
 import { shortPixels } from '../boxes/box-style.js';
-import { isHidden, lengthIn, styleIn, type Box, type GridBox } from '../boxes/boxes.js';
+import { edgeIn, hasOwnWidth, isHidden, lengthIn, styleIn, type Box, type GridBox } from '../boxes/boxes.js';
 import { blockGaps, laysOutItems } from '../boxes/margins.js';
 import { desktopWidth, forStates, type Room } from '../content/room.js';
 import { formatNumber } from '../../css/values/value.js';
 import { isPainted } from '../boxes/boxes.js';
 import { element, filler, layoutTable, style, type OutElement, type OutNode, type Style } from '../print/output.js';
 import { problemIn, reportProblems, type LayoutProblem } from '../content/problems.js';
-import { NARROWEST_VIEWPORT } from '../content/spill.js';
+import { NARROWEST_VIEWPORT, spillsAt } from '../content/spill.js';
 import { cellAlignment } from '../rows/row-plan.js';
 import { withHeldHeight } from '../rows/row-cells.js';
 import { estimatedWidth } from '../rows/text-width.js';
@@ -66,7 +66,8 @@ export function emitGrid(box: GridBox, room: Room): OutNode[] {
       state,
     ),
   );
-  return [layoutTable(styles, regrouped(rows, plan), { width: '100%' })];
+  const direction: Record<string, string> = styleIn(box, 0).get('direction') === 'rtl' ? { dir: 'rtl' } : {};
+  return [layoutTable(styles, regrouped(rows, plan), { width: '100%', ...direction })];
 }
 
 function hasSpans({ placed }: GridState): boolean {
@@ -128,6 +129,14 @@ function readState(box: GridBox, state: number, room: Room, problems: LayoutProb
     problems.push(problemIn(item ?? box, state, property, layoutAdvice.oneRow));
     return { tracks: [], ...gaps, placed: [] };
   }
+  const pushing = placed.find(({ item, column, span }) => {
+    const area = tracksWidth(tracks, { first: column, span, gap: gaps.columnGap, room: width });
+    const style = styleIn(item, state);
+    const holds = style.get('min-width') === 'auto' && style.get('overflow') === 'visible' && item.kind !== 'picture';
+    const sides = edgeIn(item, state, 'left') + edgeIn(item, state, 'right');
+    return area !== null && holds && spillsAt(item, room, state, area - sides);
+  });
+  if (pushing !== undefined) problems.push(problemIn(pushing.item, state, 'white-space', layoutAdvice.keepsInColumn));
   const tooLong = placed.find(
     ({ item, column }) => tracks[column]?.kind === 'content' && estimatedWidth(item, state, room) > width / 2,
   );
@@ -241,7 +250,8 @@ function gridCell({ item, column, span }: Placed, plan: GridPlan, room: Room): O
   const sides = flows.map((_, state) => sideIn(box, item, state));
   const shrinks = sides.some((side) => side !== 'stretch');
   const aligned = flows.some((_, state) => cellAlignment(box, item, state) !== 'top') || startsAtTop(box, item);
-  const ownTable = shrinks || (aligned && isPainted(item));
+  const isSized = item.kind !== 'picture' && item.kind !== 'native' && item.styles.some(hasOwnWidth);
+  const ownTable = shrinks || isSized || (aligned && isPainted(item));
   const made = ownTable
     ? element(
         'td',
@@ -250,7 +260,9 @@ function gridCell({ item, column, span }: Placed, plan: GridPlan, room: Room): O
         inner.make.table(
           item,
           inner,
-          shrinks ? { isFlexItem: true, shrink: sides } : { isFlexItem: true, fills: flows.map(() => true) },
+          shrinks
+            ? { isFlexItem: true, shrink: sides }
+            : { isFlexItem: true, ...(isSized ? {} : { fills: flows.map(() => true) }) },
         ),
       )
     : inner.make.cell(item, inner, { extra: [], isFlexItem: box.styles.map((_, state) => laysOutItems(box, state)) });

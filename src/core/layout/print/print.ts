@@ -120,9 +120,9 @@ class Printer {
   }
 
   private rest(node: OutElement, inLine: boolean): string {
-    return voidElements.has(node.tag)
-      ? ''
-      : `${this.nodes(node.children, inLine && !isContainer(node.tag))}</${node.tag}>`;
+    if (voidElements.has(node.tag)) return '';
+    const isInLine = (inLine && !isContainer(node.tag)) || showsSpace(node);
+    return `${this.nodes(node.children, isInLine)}</${node.tag}>`;
   }
 
   private backdrop({ path, color, width, inset, content }: OutBackdrop, inLine: boolean): string {
@@ -192,6 +192,11 @@ class Printer {
     if (name === 'href' && (tag === 'a' || tag === 'area')) return this.writer.link(value);
     return withPicturesInValue(element, name, value, this.writer.picture);
   }
+}
+
+/** Whether white space that is added to an element would be seen. */
+function showsSpace({ styles }: OutElement): boolean {
+  return styles.some((style) => /^(?:pre|break-spaces)/.test(style.get('white-space') ?? ''));
 }
 
 function isRegionAttribute(name: string): boolean {

@@ -41,7 +41,11 @@ export function emitCellsRow(plan: RowPlan, room: Room): OutNode[] {
     ]),
   );
   const direction = styleIn(plan.box, 0).get('direction') === 'rtl' ? 'ltr' : 'rtl';
-  const attributes = plan.reversed ? { width: '100%', dir: direction } : { width: '100%' };
+  const isRightToLeft = direction === 'ltr' && !plan.reversed;
+  const attributes: Record<string, string> = {
+    width: '100%',
+    ...(plan.reversed ? { dir: direction } : isRightToLeft ? { dir: 'rtl' } : {}),
+  };
   if (!isBackwards) return [layoutTable(styles, [tableRow(cells)], attributes)];
   return [layoutTable(styles.map(withoutDesktopDisplay), [backwardsBody(cells, backwards)], attributes)];
 }

@@ -3,6 +3,7 @@ import { finding } from '../../findings/finding.js';
 import { attribute } from '../../html/tree.js';
 import { edgeIn, isHidden, lengthIn, styleIn, type Box, type GridBox, type RowBox } from '../boxes/boxes.js';
 import { blockGaps, laysOutItems } from '../boxes/margins.js';
+import { NARROWEST_VIEWPORT, spillsAt } from '../content/spill.js';
 import { desktopWidth, type Room } from '../content/room.js';
 import { shownSize } from '../content/picture.js';
 import { problemIn, reportProblems, type LayoutProblem } from '../content/problems.js';
@@ -54,10 +55,34 @@ export function planRow(box: RowBox, room: Room): RowPlan | null {
     const columns = result.columns;
     return columns === null ? null : items.map((item) => columns[visible.indexOf(item)] ?? noColumn);
   });
+  if (problems.length === 0) problems.push(...spillingColumns({ box, items, modes, widths }, room));
   reportProblems(problems, room);
   const reversed = isReversed(box, modes);
   const plan = { box, items, modes, widths, columnGap, rowGap, above: stackedGaps(box, rowGap), reversed };
   return problems.length === 0 && fits(plan, room) ? plan : null;
+}
+
+/** Columns that something in them would push wider than they are: text that does not wrap, a picture without a bound. */
+function spillingColumns(plan: Pick<RowPlan, 'box' | 'items' | 'modes' | 'widths'>, room: Room): LayoutProblem[] {
+  return plan.items.flatMap((item, index): LayoutProblem[] => {
+    const state = plan.modes.findIndex((mode, of) => {
+      const column = plan.widths[of]?.[index];
+      if (mode !== 'side-by-side' || column === undefined || isHidden(item, of) || column.kind === 'rest') return false;
+      const viewport = Math.max(NARROWEST_VIEWPORT, room.states[of]?.minWidth ?? 0);
+      const edges = edgeIn(item, of, 'left') + edgeIn(item, of, 'right');
+      return (
+        holdsItsWidth(item, of) &&
+        spillsAt(item, room, of, column.share * room.widthAt(viewport, of) + column.pixels - edges)
+      );
+    });
+    return state < 0 ? [] : [problemIn(item, state, 'white-space', layoutAdvice.keepsInColumn)];
+  });
+}
+
+/** Whether a column is at least as wide as its content: what does not shrink below it. */
+function holdsItsWidth(item: Box, state: number): boolean {
+  const own = styleIn(item, state);
+  return own.get('min-width') === 'auto' && own.get('overflow') === 'visible' && item.kind !== 'picture';
 }
 
 /** The space above a column once columns stand below each other: the gap, or in a plain block margins that collapse. */

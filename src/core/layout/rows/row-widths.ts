@@ -90,6 +90,10 @@ function readBasis(
   const basis = stated === 'auto' ? style.get('width') : stated;
   const quantity = readQuantity(basis);
   const edges = style.get('box-sizing') === 'border-box' ? 0 : edgeIn(box, state, 'left') + edgeIn(box, state, 'right');
+  if (grow > 0 && style.get('max-width') !== 'none' && style.get('max-width') !== '100%')
+    return {
+      problem: { box, property: 'max-width', value: style.get('max-width'), advice: layoutAdvice.boundOfGrowing },
+    };
   if (grow > 0 && grow < 1)
     return {
       problem: { box, property: 'flex-grow', value: String(grow), advice: layoutAdvice.weights },
