@@ -120,10 +120,9 @@ function reportLowBox(box: Box, inner: Room): void {
     return guessedHeight(box, state, inner, width) > room + 1;
   });
   if (low >= 0) reportProblems([problemIn(box, low, 'height', layoutAdvice.lowBox)], inner);
-  const uneven =
-    box.kind === 'grid' && box.children.length > 1 && inner.states.findIndex((_, state) => isUneven(box, state));
-  if (typeof uneven === 'number' && uneven >= 0)
-    reportProblems([problemIn(box, uneven, hasHeight(box, uneven), layoutAdvice.unevenRows)], inner);
+  if (box.kind !== 'grid') return;
+  const uneven = inner.states.findIndex((_, state) => isUneven(box, state));
+  if (uneven >= 0) reportProblems([problemIn(box, uneven, heightOf(box, uneven), layoutAdvice.unevenRows)], inner);
 }
 
 /** Whether a grid of several rows has a height, which a table would share out otherwise. */
@@ -133,7 +132,7 @@ function isUneven(box: GridBox, state: number): boolean {
   return own.get('display') === 'grid' && hasOwnHeight(own) && box.children.length > columns;
 }
 
-function hasHeight(box: GridBox, state: number): 'height' | 'min-height' {
+function heightOf(box: GridBox, state: number): 'height' | 'min-height' {
   return styleIn(box, state).get('height') === 'auto' ? 'min-height' : 'height';
 }
 

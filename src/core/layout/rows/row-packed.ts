@@ -205,7 +205,7 @@ function packedProblems(box: RowBox, items: readonly Box[], modes: readonly RowM
 function isFirm(item: Box, state: number): boolean {
   const inner = item.kind === 'flow' && item.isFrame === true ? item.children[0] : item;
   return (
-    inner?.kind === 'picture' ||
+    (inner?.kind === 'picture' && !styleIn(inner, state).get('width').endsWith('%')) ||
     Number(styleIn(item, state).get('flex-shrink')) === 0 ||
     (inner !== undefined && isOneWord(inner))
   );
