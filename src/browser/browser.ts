@@ -2,6 +2,8 @@ import { accessSync, constants } from 'node:fs';
 import { delimiter, join } from 'node:path';
 import { chromium, type Browser } from 'playwright-core';
 
+export type { Browser, Page } from 'playwright-core';
+
 /** The names under which browsers of this engine are installed, and where systems put them that are not on the path. */
 const names = ['chromium', 'chromium-browser', 'google-chrome', 'chrome', 'microsoft-edge', 'msedge'];
 const places = [

@@ -130,13 +130,26 @@ function differenceMap(a: Pixels, b: Pixels): Uint8Array {
   const marked = new Uint8Array(width * height);
   for (let y = 0; y < height; y += 1)
     for (let x = 0; x < width; x += 1) {
-      const [at, other] = [(y * a.width + x) * 3, (y * b.width + x) * 3];
-      const isOff = [0, 1, 2].some(
-        (channel) => Math.abs((a.data[at + channel] ?? 0) - (b.data[other + channel] ?? 0)) > PIXEL_LEVELS,
-      );
-      if (isOff) marked[y * width + x] = 1;
+      // What lies a pixel beside, as rounding puts it, is there.
+      const isThere =
+        isAlike([a, x, y], [b, x, y]) ||
+        neighbours.some(([right, down]) => isAlike([a, x, y], [b, x + right, y + down]));
+      if (!isThere) marked[y * width + x] = 1;
     }
   return marked;
+}
+
+type PixelAt = readonly [picture: Pixels, x: number, y: number];
+
+const neighbours = [-1, 0, 1].flatMap((down) => [-1, 0, 1].map((right) => [right, down] as const));
+
+/** Whether a pixel of one picture looks like a pixel of another, which may be beyond its edge. */
+function isAlike([a, x, y]: PixelAt, [b, otherX, otherY]: PixelAt): boolean {
+  if (otherX < 0 || otherY < 0 || otherX >= b.width || otherY >= b.height) return false;
+  const [at, other] = [(y * a.width + x) * 3, (otherY * b.width + otherX) * 3];
+  return [0, 1, 2].every(
+    (channel) => Math.abs((a.data[at + channel] ?? 0) - (b.data[other + channel] ?? 0)) <= PIXEL_LEVELS,
+  );
 }
 
 async function pixelsOf(png: Buffer): Promise<Pixels> {

@@ -26,6 +26,11 @@ export const commands: readonly CommandEntry[] = [
     load: async () => (await import('./build/build.js')).build,
   },
   {
+    name: 'prove',
+    summary: 'compare messages with their sources in a browser',
+    load: async () => (await import('./prove.js')).prove,
+  },
+  {
     name: 'pack',
     summary: 'build, and make the package that the platform imports',
     load: async () => (await import('./build/pack.js')).pack,

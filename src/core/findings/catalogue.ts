@@ -4,6 +4,7 @@ import { mailFindings } from './areas/mail.js';
 import { mergeFindings } from './areas/merge.js';
 import { pictureFindings } from './areas/pictures.js';
 import { plainTextFindings } from './areas/plain-text.js';
+import { proofFindings } from './areas/proofs.js';
 import { regionFindings } from './areas/regions.js';
 import { serviceFindings } from './areas/services.js';
 import { sliceFindings } from './areas/slices.js';
@@ -28,6 +29,7 @@ export const catalogue = {
   ...sliceFindings,
   ...plainTextFindings,
   ...mailFindings,
+  ...proofFindings,
 };
 
 export type FindingCode = keyof typeof catalogue;

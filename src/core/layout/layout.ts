@@ -57,6 +57,10 @@ export interface LayoutInput {
 export interface CompiledLayout {
   /** True where something holds in one colour scheme only. */
   readonly hasDarkScheme: boolean;
+  /** The widths of the window, in px, up to which another layout holds than above them. */
+  readonly thresholds: readonly number[];
+  /** Where lengths follow the window, the widths of the window at which they are exact. */
+  readonly exactWidths: readonly number[];
   /** The web fonts that the message does use, and the stacks of families in which they stand. */
   readonly fonts: readonly WebFont[];
   readonly fontStacks: readonly string[];
@@ -92,12 +96,10 @@ export function compileLayout(input: LayoutInput, report: Report): CompiledLayou
   const declared = generated.declared.map((list) => list.map((item) => withWholeStack(item, input.fonts)));
   checkFonts(declared, input.fonts, report);
   const thresholds = conditionThresholds(input.rules, report);
-  const fluid = fluidThresholds(declared, thresholds);
-  const states = statesBetween([
-    ...thresholds,
-    ...fluid,
-    ...columnThresholds(index, declared, [...thresholds, ...fluid]),
-  ]);
+  const columns = columnThresholds(index, declared, thresholds);
+  const changes = [...thresholds, ...columns];
+  const fluid = fluidThresholds(declared, changes);
+  const states = statesBetween([...changes, ...fluid]);
   reportRules(input.rules, report);
   const body = firstElement(index.doc.root, 'body');
   const bodyElement = body === null ? undefined : index.of.get(body);
@@ -157,6 +159,8 @@ export function compileLayout(input: LayoutInput, report: Report): CompiledLayou
     fonts,
     fontStacks: [...new Set(stacks)],
     pictureWidths,
+    thresholds: [...new Set(changes)],
+    exactWidths: fluid,
     hasDarkScheme: variants.some(({ conditions }) => conditions.some((text) => /prefers-color-scheme/.test(text))),
     view: (writer, viewport) => {
       const state = states.findIndex(({ minWidth }) => minWidth <= viewport);

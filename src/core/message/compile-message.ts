@@ -37,6 +37,11 @@ export interface CompiledMessage {
   readonly pictureWidths: ReadonlyMap<string, number | null>;
   /** The rules of its style sheets. */
   readonly rules: readonly StyleRule[];
+  /** The widths of the window, in px, up to which another layout holds than above them. */
+  readonly thresholds: readonly number[];
+  /** Where lengths follow the window, the widths of the window at which they are exact. */
+  readonly exactWidths: readonly number[];
+  readonly hasDarkScheme: boolean;
   /** The finished document as a tree, as a window of a width shows it. */
   readonly view: CompiledLayout['view'];
   /** Writes the finished HTML document for a destination; `webFonts` tells whether it may load fonts there. */
@@ -84,6 +89,9 @@ export function compileMessage(source: MessageSource, files: MessageFiles, repor
     fonts: layout.fonts,
     pictureWidths: layout.pictureWidths,
     rules,
+    thresholds: layout.thresholds,
+    exactWidths: layout.exactWidths,
+    hasDarkScheme: layout.hasDarkScheme,
     view: layout.view,
     html: (writer, webFonts) => printDocument(source.metadata, layout, webFonts ? fontLines : [], keyframes, writer),
   };

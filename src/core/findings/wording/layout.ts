@@ -4,6 +4,8 @@ export const layoutAdvice = {
   tracks: 'Write shares and px: repeat(3, 1fr), 2fr 1fr, 160px 1fr.',
   trackLeast: 'On narrow windows the columns would not fit: write fewer under @media (max-width: 480px).',
   oneRow: 'Each item takes one row: use columns of flex for other shapes.',
+  blocksOnceStacked:
+    'Where it is no row its items would flow in one line: give them display: block there, or stack them by flex-direction: column.',
   lowBox: 'Its content runs over it on some windows, which a cell does not let it: write min-height.',
   unevenRows: 'Leave it out: a table shares a height out among its rows in another way.',
   alignByMargins: 'Write margin: 0 auto and a width, or align the text.',

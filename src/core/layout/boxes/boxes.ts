@@ -98,9 +98,11 @@ export function readBox(element: IndexedElement, reader: BoxReader): Box {
   )
     return { kind: 'text', element: null, styles: own.map((style) => style.wrapper()), content: [element.node] };
   if (element.node.tag === 'table' && /flex|grid/.test(display)) reader.refuse(element, 'display', tableAsRow);
-  if ((nativeTags.has(element.node.tag) || display === 'table') && !/flex|grid/.test(display))
+  const isNative = (nativeTags.has(element.node.tag) && !isListOfRows(element, reader)) || display === 'table';
+  if (isNative && !/flex|grid/.test(display))
     return { kind: 'native', element, styles: own, ends: listEnds(element, reader) };
   const content = visibleContent(element.node.children, reader);
+  if (isGrid(own) || isFlex(own)) refuseLines(element, content, reader);
   if (isGrid(own) || display === 'grid')
     return { kind: 'grid', element, styles: own, children: flexItems(content, own, reader) };
   if (isFlex(own) || display === 'flex')
@@ -167,6 +169,35 @@ function endChild({ node }: IndexedElement, side: 'top' | 'bottom', reader: BoxR
   return element !== null && !hides && /^(?:block|list-item)$/.test(display ?? '') && element.node.tag !== 'img'
     ? element
     : null;
+}
+
+/** Items that flow in lines once their container is a plain block are no cells then. */
+function refuseLines(element: IndexedElement, content: readonly TreeNode[], reader: BoxReader): void {
+  const own = reader.styles(element);
+  const items = content.filter((node) => node.kind !== 'comment' && isVisibleNode(node));
+  const isInLine = (node: TreeNode, state: number): boolean => {
+    const item = reader.lookup(node);
+    return item === null || /^inline/.test(reader.styles(item)[state]?.get('display') ?? '');
+  };
+  const flows = own.some(
+    (style, state) =>
+      !/flex|grid|none/.test(style.get('display')) && items.filter((node) => isInLine(node, state)).length > 1,
+  );
+  if (flows) reader.refuse(element, 'display', layoutAdvice.blocksOnceStacked);
+}
+
+/** Whether all items of a list are rows or grids, which no list of an engine can lay out. */
+function isListOfRows({ node }: IndexedElement, reader: BoxReader): boolean {
+  if (!/^(?:ul|ol|menu)$/.test(node.tag)) return false;
+  const items = node.children.flatMap((child) => reader.lookup(child) ?? []);
+  return items.length > 0 && items.every((item) => /flex|grid/.test(reader.shownDisplay(item) ?? 'flex'));
+}
+
+/** What a box that is no list any more is to those who are read a message: its meaning is said. */
+export function roleOf({ kind, element }: Box): 'list' | 'listitem' | null {
+  if (element === null || kind === 'native') return null;
+  if (/^(?:ul|ol|menu)$/.test(element.node.tag)) return 'list';
+  return element.node.tag === 'li' ? 'listitem' : null;
 }
 
 /** Whether blocks stand in a phrase that is a block itself, so that it is laid out as any block. */

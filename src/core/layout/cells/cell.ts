@@ -14,6 +14,7 @@ import {
   isLink,
   isPainted,
   lengthIn,
+  roleOf,
   styleIn,
   type Box,
   type GridBox,
@@ -274,7 +275,8 @@ function setSize(result: Map<string, string>, box: Box, state: number, isFilled:
 }
 
 function cellAttributes(box: Box): Record<string, string> {
-  const passed = passedAttributes(box.element);
+  const role = roleOf(box);
+  const passed = { ...(role === null ? {} : { role }), ...passedAttributes(box.element) };
   return Object.fromEntries(
     Object.entries(passed).filter(([name]) => /^(?:id|lang|dir|title|role|aria-.*|region(?:-.*)?)$/.test(name)),
   );

@@ -13,6 +13,7 @@ import {
   isNamed,
   lengthIn,
   needsCell,
+  roleOf,
   styleIn,
   type Box,
   type TextBox,
@@ -43,7 +44,9 @@ import { fullText, textDifference, textStyleOf, type TextStyle } from '../print/
 /** A block that stays a block of its own; others lend their children to the sequence around them. */
 export function isItem(box: Box): boolean {
   if (box.kind !== 'flow') return true;
-  return isLink(box) || needsCell(box) || hasSideMargins(box) || isNamed(box) || hidesAnywhere(box);
+  return (
+    isLink(box) || roleOf(box) !== null || needsCell(box) || hasSideMargins(box) || isNamed(box) || hidesAnywhere(box)
+  );
 }
 
 /**
@@ -316,7 +319,9 @@ function hasSidePadding(own: ComputedStyle): boolean {
 
 /** Whether a row's own box shows, so that it needs a table around its columns. */
 function standsAlone(box: Box): boolean {
-  return isLink(box) || needsCell(box) || hasSideMargins(box) || isNamed(box) || hidesAnywhere(box);
+  return (
+    isLink(box) || roleOf(box) !== null || needsCell(box) || hasSideMargins(box) || isNamed(box) || hidesAnywhere(box)
+  );
 }
 
 /** Emits a block that is no plain text. */

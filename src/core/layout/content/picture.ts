@@ -62,7 +62,11 @@ function pictureStyle(box: PictureBox, state: number, natural: PictureSize | nul
   const style = styleIn(box, state);
   const result = new Map<string, string>();
   const isFloating = box.styles.some((own) => own.get('float') !== 'none');
-  if (isFloating) result.set('float', style.get('float'));
+  if (isFloating) {
+    result.set('float', style.get('float'));
+    // The attribute that says the same to old engines aligns the picture too, once it does not float.
+    result.set('vertical-align', style.get('vertical-align'));
+  }
   if (as === 'block' && !isFloating) result.set('display', 'block');
   else if (style.isAuthored('vertical-align')) result.set('vertical-align', style.get('vertical-align'));
   result.set('width', cssWidth(box, state, natural));
