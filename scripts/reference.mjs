@@ -151,9 +151,9 @@ Each is a warning: decoration that few mail clients show.
 ${unsupported('lost')}
 | any other property that is not listed here | Remove it, or accept that it is left out. |
 
-Rows and grids have rules of their own: a width that follows from long text, more than two columns with
-\`space-between\`, columns with borders that grow by different weights, and cells over several grid lines are errors that
-say what to write.
+Rows and grids have rules of their own: a width that follows from several long texts, a column that its content would push
+wider, columns with borders that grow by different weights, items over several rows of a grid, and a height that the content
+runs over are errors that say what to write. \`inscriba prove\` compares what you wrote with what it became, in a browser.
 `;
 
 for (const [page, content] of [

@@ -269,13 +269,29 @@ export const carriedCss: readonly (readonly [css: string, becomes: string])[] = 
     'a column that grows beside columns as wide as their content',
     'a table in which that column takes what the others leave',
   ],
-  ['justify-content: space-between with two columns', 'a table as wide as the row, the second column at its end'],
+  [
+    'justify-content: space-between, space-around, space-evenly; margin: auto on items',
+    'cells that share what the columns leave',
+  ],
+  [
+    'margin on items of rows, columns and grids',
+    'padding around them; in states in which they stand as plain blocks it collapses',
+  ],
+  ['order', 'the order in which items are written, the same at all widths'],
+  [
+    'height, min-height on rows and columns',
+    'the height of a cell, its content where align-items, justify-content and automatic margins put it',
+  ],
+  [
+    'flex-wrap: wrap with items as wide as a share of the row, or that grow from a width in px',
+    'a grid of as many columns as fit, at each width',
+  ],
   [
     'flex-wrap: wrap with items that do not grow',
     'items in lines, parted by one space as wide as the gap; for the `word` engine a table',
   ],
   [
-    'display: grid with grid-template-columns of fr and px',
+    'display: grid with grid-template-columns of fr, px, % and auto, minmax(), repeat(auto-fit, …), spans of columns, areas of one row, alignment in cells',
     'one table; under a condition its cells become blocks (one column) or a grid of fewer columns',
   ],
   [
@@ -302,7 +318,19 @@ export const carriedCss: readonly (readonly [css: string, becomes: string])[] = 
   ],
   ['img with width, max-width, height', 'the same, with attributes in px of the desktop for the `word` engine'],
   ['display: block on a link', 'a link shown as a block'],
-  ['lists, hand-written tables, pre', 'as they are written, with their styles resolved'],
+  [
+    'lists, hand-written tables, pre, display: table',
+    'as they are written, with their styles resolved; lists of rows are tables with the role of a list',
+  ],
+  ['::before, ::after with text, attr(), counters, quotes', 'text in the element'],
+  [
+    'calc(), min(), max(), clamp(), %, vw where they come to px',
+    'px; where they follow the window, those of each usual width of a phone',
+  ],
+  ['float of a picture beside text; floats that say how wide they are', 'the same on the picture; a row'],
+  ['a link around blocks', 'a link around their table'],
+  ['margins, padding, paint of elements in a line', 'the same on them'],
+  ['box-shadow, text-shadow, text-wrap', 'the same, for engines that know it'],
   [
     'direction: rtl, dir',
     'the same on the elements that have it; sides such as padding-inline-start become left or right',
