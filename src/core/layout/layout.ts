@@ -1,44 +1,30 @@
-import { cssDetail } from '../findings/wording/css.js';
 import { htmlDetail } from '../findings/wording/html.js';
-import { layoutAdvice } from '../findings/wording/layout.js';
 import { compareCascade, type Declared } from '../css/cascade/cascade.js';
-import { computeStyles, type ComputedStyle, type ComputedStyles } from '../css/cascade/computed.js';
+import { type ComputedStyle } from '../css/cascade/computed.js';
 import { indexElements, type ElementIndex, type IndexedElement } from '../css/selectors/element-index.js';
 import { declarationsOf } from '../css/cascade/document-cascade.js';
-import { invalidMedia } from '../css/cascade/media-validity.js';
-import type { Condition, StyleRule } from '../css/cascade/rules.js';
+import type { StyleRule } from '../css/cascade/rules.js';
 import { properties } from '../css/values/properties.js';
 import { expandShorthand } from '../css/values/shorthands.js';
-import { judgeValue } from '../css/values/validity.js';
-import { finding, type Finding, type Report } from '../findings/finding.js';
-import { holdsTag } from '../html/tags.js';
+import { finding, type Report } from '../findings/finding.js';
 import { attribute, firstElement, type Doc } from '../html/tree.js';
-import { readBox, type Box } from './boxes/boxes.js';
+import { type Box } from './boxes/boxes.js';
 import { ClassBook } from './print/classes.js';
-import { fourValues } from './boxes/box-style.js';
 import { checkFonts, completeStack, usedFonts, type WebFont } from './boxes/fonts.js';
-import { edgeIn, lengthIn, styleIn } from './boxes/boxes.js';
-import { pixelsOf } from '../css/values/value.js';
-import { DESKTOP_VIEWPORT, forStates, type EmitContext, type PictureSize, type Room } from './content/room.js';
-import { emitBoxTable, emitCell } from './cells/cell.js';
-import { emitFlow } from './cells/flow.js';
-import { standsInRaw } from './content/native.js';
-import { closedSides, collapseMargins } from './boxes/margins.js';
+import { type EmitContext, type PictureSize } from './content/room.js';
 import { problemIn, reportProblems } from './content/problems.js';
-import { spills } from './content/spill.js';
-import { element, layoutTable, style, tableRow, type OutElement, type Style } from './print/output.js';
+import { type Style } from './print/output.js';
 import { printNodes, printStyle, type Writer } from './print/print.js';
 import { viewTree, type TreeView, type ViewWriter } from './print/view.js';
 import { fillGeneratedBoxes, withGeneratedBoxes } from './generated.js';
 import { fluidThresholds } from './fluid.js';
-import { reportGrowing, reportLengths } from './lengths.js';
-import { columnsKey, withSettledColumns } from './boxes/intrinsic.js';
-import { usedStyles } from './boxes/used-values.js';
+import { reportLengths } from './lengths.js';
 import { statesBetween, type WidthState } from './boxes/states.js';
 import { addVariant, mergeVariant } from './print/merge-variant.js';
-import { judgeDeclaration } from './support.js';
-import { fullText } from './print/text-style.js';
-import { appliesIn, isOwnHover, readCondition, variantsOf, type Variant } from './boxes/variants.js';
+import { appliesIn, variantsOf, type Variant } from './boxes/variants.js';
+import { conditionThresholds, columnThresholds, stylesInStates } from './styles-in-states.js';
+import { reportRules, reportUnsupported } from './report-styles.js';
+import { type Page, emitPage } from './page.js';
 
 /** What the layout of a message needs. */
 export interface LayoutInput {
@@ -216,120 +202,6 @@ function deepest(index: ElementIndex): IndexedElement | null {
   return null;
 }
 
-/** The widths of the window at which conditions change what applies; conditions that are not compiled are reported. */
-function conditionThresholds(rules: readonly StyleRule[], report: Report): number[] {
-  const thresholds: number[] = [];
-  const reported = new Set<number>();
-  for (const condition of rules.flatMap((rule) => rule.conditions)) {
-    const problem = conditionProblem(condition);
-    if (problem === null) thresholds.push(...(readCondition(condition)?.width?.thresholds ?? []));
-    else if (!reported.has(condition.place.span.start)) {
-      reported.add(condition.place.span.start);
-      report(problem);
-    }
-  }
-  return thresholds;
-}
-
-/** What keeps the rules under a condition from being compiled; null where nothing does. */
-function conditionProblem(condition: Condition): Finding | null {
-  const invalid = condition.kind === 'media' ? invalidMedia(condition.text) : null;
-  if (invalid !== null) {
-    const advice = invalid.nearest === null ? layoutAdvice.mediaQuery : `Write @media ${invalid.nearest}.`;
-    return finding('media-query-invalid', condition.place, { query: invalid.query, detail: invalid.detail, advice });
-  }
-  if (readCondition(condition) !== null) return null;
-  return finding('css-condition-unsupported', condition.place, { condition: `@${condition.kind} ${condition.text}` });
-}
-
-function stylesInStates(
-  index: ElementIndex,
-  declared: readonly Declared[][],
-  states: readonly WidthState[],
-  variant: Variant | null,
-  report: Report,
-): readonly (readonly ComputedStyle[])[] {
-  const reported = new Set<Declared['declaration']>();
-  const used = states.map((state) => {
-    const viewport = state.maxWidth ?? DESKTOP_VIEWPORT;
-    const { computed, applied } = computedAt(index, declared, state.maxWidth ?? state.minWidth, variant, viewport);
-    for (const { declaration } of computed.unresolved) {
-      if (reported.has(declaration)) continue;
-      reported.add(declaration);
-      const name = /var\(\s*(--[^\s,)]+)/.exec(declaration.value)?.[1] ?? declaration.value;
-      report(finding('css-unknown-variable', declaration.place, { name }));
-    }
-    const wide = usedStyles(index, computed.styles, viewport);
-    // The widest state has no end: what would grow with the window has no one value in it.
-    if (state.maxWidth === null && states.length > 1) {
-      const narrow = computeStyles(index, applied, state.minWidth);
-      reportGrowing(index, wide.styles, usedStyles(index, narrow.styles, state.minWidth).styles, report);
-    }
-    return wide;
-  });
-  return withSettledColumns(index, used);
-}
-
-/** The styles of all elements in a window of a width. */
-function computedAt(
-  index: ElementIndex,
-  declared: readonly Declared[][],
-  width: number,
-  variant: Variant | null,
-  viewport: number,
-): { computed: ComputedStyles; applied: (element: IndexedElement) => Declared[] } {
-  const applies = appliesAt(width, variant);
-  const applied = (candidate: IndexedElement): Declared[] => (declared[candidate.order] ?? []).filter(applies);
-  return { computed: computeStyles(index, applied, viewport), applied };
-}
-
-/** The widths of the window at which the number of columns changes that follows from how wide their container is. */
-function columnThresholds(
-  index: ElementIndex,
-  declared: readonly Declared[][],
-  thresholds: readonly number[],
-): number[] {
-  const follows = declared
-    .flat()
-    .some(
-      ({ declaration: { property, value } }) =>
-        /^(?:grid|flex)/.test(property) && /auto-fi|minmax\(|(?<!no)wrap/i.test(value),
-    );
-  if (!follows) return [];
-  const keyAt = (width: number): string =>
-    columnsKey(index, usedStyles(index, computedAt(index, declared, width, null, width).computed.styles, width));
-  const edges = [...new Set([NARROWEST, ...thresholds.flatMap((width) => [width, width + 1]), WIDEST])]
-    .filter((width) => width >= NARROWEST && width <= WIDEST)
-    .sort((a, b) => a - b);
-  const flips: number[] = [];
-  const search = (low: number, lowKey: string, high: number, highKey: string): void => {
-    if (lowKey === highKey) return;
-    if (high - low <= 1) return void flips.push(low);
-    const middle = (low + high) >> 1;
-    const key = keyAt(middle);
-    search(low, lowKey, middle, key);
-    search(middle, key, high, highKey);
-  };
-  const keys = edges.map(keyAt);
-  edges.slice(1).forEach((high, at) => search(edges[at] ?? 0, keys[at] ?? '', high, keys[at + 1] ?? ''));
-  return flips;
-}
-
-/** Windows between which layouts that follow from a width are looked for, in px. */
-const NARROWEST = 320;
-const WIDEST = 1000;
-
-/** Tells whether declarations apply at a width; those of one rule are asked once. */
-function appliesAt(width: number, variant: Variant | null): (item: Declared) => boolean {
-  const known = new Map<Declared['conditions'], boolean>();
-  return (item) => {
-    if (item.conditions.length === 0 || item.stateful) return appliesIn(item, width, variant);
-    const answer = known.get(item.conditions) ?? appliesIn(item, width, variant);
-    known.set(item.conditions, answer);
-    return answer;
-  };
-}
-
 /** What an author declares that the compiler does not know, for elements in which layout is switched off. */
 function unknownStyle(declared: readonly Declared[], state: WidthState | undefined, variant: Variant | null): Style {
   const result = new Map<string, string>();
@@ -342,131 +214,4 @@ function unknownStyle(declared: readonly Declared[], state: WidthState | undefin
     if (!isKnown && !property.startsWith('--') && !value.includes('var(')) result.set(property, value);
   }
   return result;
-}
-
-/** What of no shown element tables can carry. What never shows may say what it likes. */
-function reportUnsupported(
-  index: ElementIndex,
-  declared: readonly Declared[][],
-  isShown: (order: number) => boolean,
-  report: Report,
-): void {
-  const seen = new Set<Declared['declaration']>();
-  for (const candidate of index.elements) {
-    if (standsInRaw(candidate) || !showsAnywhere(candidate, isShown)) continue;
-    for (const { declaration, origin, selector, stateful } of declared[candidate.order] ?? []) {
-      if (origin === 'browser' || origin === 'attribute-hint' || seen.has(declaration)) continue;
-      seen.add(declaration);
-      const { property, value } = declaration;
-      if (holdsTag(property + value) || property === '') {
-        reportFilledIn(declaration, report);
-        continue;
-      }
-      const judged =
-        stateful && !isOwnHover(selector)
-          ? { verdict: 'refused', advice: layoutAdvice.ownHover }
-          : judgeDeclaration(property, value, candidate.node.tag);
-      const data = { property, value, selector: selector === '' ? `style of <${candidate.node.tag}>` : selector };
-      if (judged?.verdict === 'refused')
-        report(finding('css-unsupported', declaration.place, { ...data, advice: judged.advice }));
-      else if (judged !== null) report(finding('css-decoration-lost', declaration.place, data));
-    }
-  }
-}
-
-function showsAnywhere(candidate: IndexedElement, isShown: (order: number) => boolean): boolean {
-  for (let at: IndexedElement | null = candidate; at !== null && at.node.tag !== 'html'; at = at.parent)
-    if (!isShown(at.order)) return false;
-  return true;
-}
-
-/** Colours may be filled in; what decides on sizes must be known when the message is compiled. */
-function reportFilledIn({ property, place }: Declared['declaration'], report: Report): void {
-  if (/^(?:color|background|background-color)$/.test(property)) return;
-  report(finding('css-filled-in', place, { declaration: place.source.slice(place.span) }));
-}
-
-/** What is wrong with rules whether or not they match: values that no browser takes, parts of elements that get no style. */
-function reportRules(rules: readonly StyleRule[], report: Report): void {
-  for (const { selectors, declarations, place } of rules) {
-    const other = selectors.find(
-      ({ pseudoElement }) => pseudoElement !== null && !/^::(?:before|after)$/.test(pseudoElement),
-    );
-    if (other !== undefined)
-      report(finding('css-decoration-lost', place, { property: other.pseudoElement ?? '', selector: other.text }));
-    for (const { property, value, place: at } of declarations) {
-      if (/var\(/i.test(value) || judgeValue(property, value, holdsTag(property + value)) !== 'invalid') continue;
-      report(finding('css-ignored', at, { detail: cssDetail.noValueOf(value, property) }));
-    }
-  }
-}
-
-interface Page {
-  /** The body's own styles; its content is the table. */
-  readonly body: OutElement;
-  readonly table: OutElement;
-}
-
-/** The body's margin and padding become the padding of one cell as wide as the window. */
-function emitPage(body: IndexedElement, width: number, context: EmitContext): Page {
-  const box = readBox(body, context);
-  const bounded = childrenOf(box).some(
-    (child) =>
-      pixelsOf(styleIn(child, 0).get('max-width')) !== null || pixelsOf(styleIn(child, 0).get('width')) !== null,
-  );
-  const available = (viewport: number): number => (viewport === DESKTOP_VIEWPORT && !bounded ? width : viewport);
-  const room: Room = {
-    ...context,
-    make: { cell: emitCell, table: emitBoxTable },
-    text: null,
-    widthAt: (viewport, state) => available(viewport) - sideSpace(box, state, 'left') - sideSpace(box, state, 'right'),
-  };
-  const content = emitFlow([...childrenOf(box)], box, room, (state) => closedSides(box, state));
-  const spacings = forStates(context, (state) =>
-    collapseMargins([box], state, { top: true, bottom: true }, () => true),
-  );
-  const background = forStates(context, (state) => box.styles[state]?.get('background-color') ?? 'transparent');
-  const painted = background.some((color) => color !== 'transparent');
-  const cellStyles = forStates(context, (state) => {
-    const top = (spacings[state]?.above.get(box) ?? 0) + edgeIn(box, state, 'top') + (content.before[state] ?? 0);
-    const bottom = (spacings[state]?.below ?? 0) + edgeIn(box, state, 'bottom') + (content.after[state] ?? 0);
-    const padding = fourValues([top, sideSpace(box, state, 'right'), bottom, sideSpace(box, state, 'left')]);
-    return new Map([
-      ['padding', padding],
-      ...fullText(content.text?.[state] ?? new Map()),
-      ...(content.lines?.[state] ?? []),
-    ]);
-  });
-  const row = tableRow([element('td', {}, cellStyles, content.nodes)]);
-  const isFirm = childrenOf(box).some((child) => spills(child, room));
-  const tableStyles = background.map((color) =>
-    style([
-      ['width', '100%'],
-      ['table-layout', isFirm ? 'fixed' : null],
-      ['background-color', painted ? color : null],
-    ]),
-  );
-  return {
-    body: element(
-      'body',
-      {},
-      background.map((color) =>
-        style([
-          ['margin', '0'],
-          ['padding', '0'],
-          ['background-color', painted ? color : null],
-        ]),
-      ),
-      [],
-    ),
-    table: layoutTable(tableStyles, [row], { width: '100%' }),
-  };
-}
-
-function childrenOf(box: Box): readonly Box[] {
-  return box.kind === 'flow' ? box.children : [box];
-}
-
-function sideSpace(box: Box, state: number, side: string): number {
-  return lengthIn(box, state, `margin-${side}`) + edgeIn(box, state, side);
 }

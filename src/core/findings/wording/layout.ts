@@ -14,6 +14,8 @@ export const layoutAdvice = {
   keepsInColumn: 'Let the text wrap, or give the picture max-width: 100%: it would push the column wider.',
   blockInLine: 'Leave display out, or make it inline-block.',
   tableAsRow: 'Write a row of other elements: a table stays a table.',
+  floatWidth: 'Make a row of it: display: flex on the element around, with a gap.',
+  floatCleared: 'Let the element around hold it, by overflow: hidden or clear, or make a row of it: display: flex.',
   floatBesideText: 'Beside anything but text write a row: display: flex, with the picture as its first item.',
   gridEverywhere: 'Keep display: grid at all widths, or write a row with flex.',
   gridFlow: 'Leave it out: cells stand in the order of the source.',

@@ -41,7 +41,7 @@ function reportProblem({ box, property, value, advice }: LayoutProblem, context:
   const span = node === null ? null : node.kind === 'element' ? node.startTag : node.span;
   const place = declared?.declaration.place ?? (span === null ? null : { source: context.doc.source, span });
   const what = node?.kind === 'element' ? `<${node.tag}>` : 'text';
-  const selector = declared === undefined || declared.selector === '' ? what : declared.selector;
+  const selector = declared === undefined ? what : declared.selector === '' ? `style of ${what}` : declared.selector;
   const shown = declared?.declaration ?? { property, value };
   context.report(finding('css-unsupported', place, { property: shown.property, value: shown.value, selector, advice }));
 }

@@ -2,15 +2,12 @@ import { layoutAdvice } from '../../findings/wording/layout.js';
 import { finding } from '../../findings/finding.js';
 import { longestWord } from './text-width.js';
 import { cssWidths, percentage, type CellWidths } from './cell-widths.js';
-import { noExtra, shortPixels, type ExtraPadding } from '../boxes/box-style.js';
-import { edgeIn, hidesAnywhere, isHidden, isPainted, styleIn, type Box } from '../boxes/boxes.js';
-import { outerLength } from '../boxes/box-style.js';
-import { laysOutItems } from '../boxes/margins.js';
-import { desktopWidth, forStates, type EmitContext, type Room } from '../content/room.js';
+import { noExtra, type ExtraPadding } from '../boxes/box-style.js';
+import { edgeIn, isHidden, isPainted, styleIn } from '../boxes/boxes.js';
+import { forStates, type EmitContext, type Room } from '../content/room.js';
 import {
   element,
   filler,
-  hiddenFromWord,
   layoutTable,
   style,
   tableRow,
@@ -19,8 +16,16 @@ import {
   type Style,
 } from '../print/output.js';
 import { problemIn, reportProblems } from '../content/problems.js';
-import { sharesHeight } from './column.js';
-import { cellAlignment, modeIn, restPlace, type RowPlan } from './row-plan.js';
+import { restPlace, type RowPlan } from './row-plan.js';
+import {
+  withoutDesktopDisplay,
+  columnRoom,
+  stackedTop,
+  itemStates,
+  withCellStyles,
+  type CellRules,
+  columnCells,
+} from './column-cells.js';
 
 /**
  * Emits a row as cells of one table. Where the columns show no paint, the gaps are padding of the cells, so that
@@ -113,11 +118,6 @@ function sharedGap(plan: RowPlan, index: number, state: number): ExtraPadding {
   return { ...noExtra, left, right: -(left + (columns[index]?.pixels ?? 0)) };
 }
 
-function stackedTop(plan: RowPlan, index: number, state: number): number {
-  const item = plan.items[index];
-  return index === 0 || item === undefined ? 0 : plan.above(item, state);
-}
-
 function clamped(padding: ExtraPadding): ExtraPadding {
   return { ...padding, left: Math.max(0, padding.left), right: Math.max(0, padding.right) };
 }
@@ -132,222 +132,6 @@ function cellsWithSharedGaps(plan: RowPlan, gaps: readonly ExtraPadding[][], roo
       width: (state) => percentage(plan.widths[state]?.[index]?.share ?? 1),
     });
   });
-}
-
-/** What a column offers: its own width side by side, the whole row once stacked. */
-export function columnRoom(plan: RowPlan, index: number, room: Room): Room {
-  return {
-    ...room,
-    text: null,
-    widthAt: (viewport, state) => {
-      const column = plan.widths[state]?.[index];
-      const row = room.widthAt(viewport, state);
-      return column === undefined ? row : column.share * row + column.pixels;
-    },
-  };
-}
-
-/** What a row's cells have beside their plan. */
-interface CellRules {
-  /** The CSS width of a column in a state; null for `auto`. */
-  readonly width: (state: number, index: number) => string | null;
-  /** Whether a column's content is pushed to the end of its cell. */
-  readonly pushed?: (state: number, index: number) => boolean;
-  /** True where the space between the columns takes what is left, so that no gap cell is needed. */
-  readonly spread?: boolean;
-  /**
-   * Whether the table has an auto layout in which one cell takes all that is left: widths are then held by `min-width`,
-   * and cells without one keep their text on a line.
-   */
-  readonly fills?: boolean;
-  /** In a state, the shares of what the columns leave that stand before each of them and behind the last one; none for nothing. */
-  readonly spaces?: (state: number) => readonly number[];
-  /** The number of table columns that a cell takes. */
-  readonly span?: (index: number) => number;
-  /** Whether a column's side padding stands in cells of its own, so that percentages share only the rest. */
-  readonly splitsPadding?: (index: number) => boolean;
-}
-
-/** Emits the columns of a row as cells, with cells for the gaps between them. */
-export function columnCells(plan: RowPlan, room: Room, rules: CellRules): OutNode[] {
-  const cells = plan.items.flatMap((_, index): OutNode[] => {
-    const space = spaceCell(index, room, rules);
-    return [...space, ...columnWithGap(plan, index, room, rules)];
-  });
-  return [...cells, ...spaceCell(plan.items.length, room, rules)];
-}
-
-/** A cell that takes a share of what the columns leave, where there is one in any state. */
-function spaceCell(index: number, context: EmitContext, { spaces }: CellRules): OutElement[] {
-  const shares = forStates(context, (state) => {
-    const weights = spaces?.(state) ?? [];
-    const total = weights.reduce((sum, weight) => sum + weight, 0);
-    return total === 0 ? 0 : (weights[index] ?? 0) / total;
-  });
-  if (shares.every((share) => share === 0)) return [];
-  const changes = shares.includes(0);
-  const styles = shares.map((share, state) =>
-    withoutDesktopDisplay(
-      style([
-        ['display', changes ? (share === 0 ? 'none' : 'table-cell') : null],
-        ['width', share === 0 ? 'auto' : percentage(share)],
-        ['padding', '0'],
-        ['font-size', '0'],
-        ['line-height', '0'],
-      ]),
-      state,
-    ),
-  );
-  return [element('td', {}, styles, [filler])];
-}
-
-function columnWithGap(plan: RowPlan, index: number, room: Room, rules: CellRules): OutNode[] {
-  const item = plan.items[index];
-  if (item === undefined) return [];
-  const inner = columnRoom(plan, index, room);
-  const pushed = forStates(room, (state) => rules.pushed?.(state, index) === true);
-  const cell = withCellStyles(paintedCell(plan, item, inner, pushed), plan, item, room, {
-    width: (state) => rules.width(state, index),
-    pushed,
-    fills: rules.fills === true,
-  });
-  const span = rules.span?.(index) ?? 1;
-  if (span > 1) cell.attributes.set('colspan', String(span));
-  const width = rules.width(0, index) === null && rules.spread !== undefined ? null : Math.round(desktopWidth(inner));
-  const splits = rules.splitsPadding?.(index) === true;
-  const padding = splits ? sidePadding(item, 0, 'left') + sidePadding(item, 0, 'right') : 0;
-  const main = splits ? withoutSidePadding(cell, plan, item) : cell;
-  const column: OutNode[] =
-    width === null || isHidden(item, 0)
-      ? [main]
-      : [{ kind: 'dual-cell', cell: main, width: Math.round(width - padding) }];
-  const cells = splits
-    ? [...paddingCell(plan, item, 'left', room), ...column, ...paddingCell(plan, item, 'right', room)]
-    : column;
-  const twin = isHidden(item, 0) ? hiddenFromWord(cells) : cells;
-  if (index === 0 || !hasGaps(plan)) return twin;
-  const gap = gapCell(plan, index, room, rules.fills === true);
-  return isHidden(item, 0) ? [...hiddenFromWord([gap]), ...twin] : [gap, ...twin];
-}
-
-/** Whether columns are apart in any state, side by side or one below the other. */
-export function hasGaps({ columnGap, rowGap, items, modes, above }: RowPlan): boolean {
-  const isApart = (item: Box): boolean => modes.some((mode, state) => mode === 'stacked' && above(item, state) > 0);
-  return columnGap.concat(rowGap).some((gap) => gap > 0) || items.slice(1).some(isApart);
-}
-
-function sidePadding(item: Box, state: number, side: 'left' | 'right'): number {
-  return edgeIn(item, state, side);
-}
-
-/** Side by side, the padding stands in the cells beside it; stacked, the cell has it back. */
-function withoutSidePadding(cell: OutElement, plan: RowPlan, item: Box): OutElement {
-  const styles = cell.styles.map((own, state) => {
-    if (plan.modes[state] === 'stacked') return own;
-    const [top = '0', , bottom = top] = (own.get('padding') ?? '0').split(' ');
-    return new Map([
-      ...own,
-      ['padding', top === bottom ? (top === '0' ? '0' : `${top} 0`) : `${top} 0 ${bottom}`] as const,
-    ]);
-  });
-  return item.kind === 'picture' ? cell : { ...cell, styles };
-}
-
-/** A cell that shows one side of a column's padding, in the column's colour. */
-function paddingCell(plan: RowPlan, item: Box, side: 'left' | 'right', context: EmitContext): OutElement[] {
-  const widths = forStates(context, (state) => sidePadding(item, state, side));
-  if (widths.every((width) => width === 0)) return [];
-  const changes = plan.modes.includes('stacked') || hidesAnywhere(item);
-  const styles = forStates(context, (state) => {
-    const gone = plan.modes[state] === 'stacked' || isHidden(item, state);
-    const own = style([
-      ['display', changes ? (gone ? 'none' : 'table-cell') : null],
-      ['width', shortPixels(widths[state] ?? 0)],
-      ['padding', '0'],
-      ['background-color', styleIn(item, state).get('background-color')],
-      ['font-size', '0'],
-      ['line-height', '0'],
-    ]);
-    return withoutDesktopDisplay(own, state);
-  });
-  return [element('td', {}, styles, [filler])];
-}
-
-function withCellStyles(
-  cell: OutElement,
-  plan: RowPlan,
-  item: Box,
-  context: EmitContext,
-  {
-    width,
-    pushed = [],
-    fills = false,
-  }: { width: (state: number) => string | null; pushed?: readonly boolean[]; fills?: boolean },
-): OutElement {
-  const stacks = plan.modes.includes('stacked');
-  const hides = hidesAnywhere(item);
-  const sized = plan.modes.some((mode, state) => mode === 'side-by-side' && width(state) !== null);
-  const styles = forStates(context, (state): Style => {
-    const sideBySide = plan.modes[state] !== 'stacked';
-    const shown = sideBySide ? 'table-cell' : 'block';
-    const own = style([
-      ['display', stacks || hides ? (isHidden(item, state) ? 'none' : shown) : null],
-      ['width', sized || stacks ? (sideBySide ? (width(state) ?? 'auto') : stackedWidth(item, state)) : null],
-      ['box-sizing', stacks || sized ? 'border-box' : null],
-      ['min-width', fills ? firmWidth(sideBySide ? width(state) : null) : null],
-      ['white-space', fills ? (sideBySide && width(state) === null ? 'nowrap' : 'normal') : null],
-      ['vertical-align', cellAlignment(plan.box, item, state)],
-      ['text-align', pushed[state] === true ? endSide(item, state) : null],
-    ]);
-    const merged = new Map([...(cell.styles[state] ?? []), ...own]);
-    return isHidden(item, 0) && state === 0 ? merged.set('mso-hide', 'all') : withoutDesktopDisplay(merged, state);
-  });
-  if (plan.reversed) cell.attributes.set('dir', styleIn(item, 0).get('direction'));
-  return pushed.includes(true)
-    ? { ...cell, styles: aligned(styles, item), children: cell.children.map((child) => shrunkLink(child, pushed)) }
-    : { ...cell, styles };
-}
-
-/** A link that fills its item is only as wide as its text in a cell that is wider than the item was. */
-function shrunkLink(node: OutNode, pushed: readonly boolean[]): OutNode {
-  if (node.kind !== 'element' || node.tag !== 'a') return node;
-  const styles = node.styles.map((own, state) =>
-    pushed[state] === true && own.get('display') === 'block'
-      ? new Map([...own, ['display', 'inline-block'] as const])
-      : own,
-  );
-  return { ...node, styles };
-}
-
-function firmWidth(width: string | null): string {
-  return width?.endsWith('px') === true ? width : '0';
-}
-
-/** A stacked column is as wide as the row, or as it says itself. */
-function stackedWidth(item: Box, state: number): string {
-  const own = item.kind === 'picture' ? 'auto' : styleIn(item, state).get('width');
-  return own === 'auto' ? '100%' : outerLength(item, state, own);
-}
-
-/** A cell whose text is pushed in one state says how it is aligned in all. */
-function aligned(styles: readonly Style[], item: Box): Style[] {
-  return styles.map((own, state) =>
-    own.has('text-align') ? own : new Map([...own, ['text-align', startSide(item, state)] as const]),
-  );
-}
-
-function startSide(item: Box, state: number): string {
-  return styleIn(item, state).get('direction') === 'rtl' ? 'right' : 'left';
-}
-
-function endSide(item: Box, state: number): string {
-  return startSide(item, state) === 'left' ? 'right' : 'left';
-}
-
-/** A cell is a cell without saying so; only a class that undoes a stacking has to. */
-function withoutDesktopDisplay(own: Style, state: number): Style {
-  if (state > 0 || own.get('display') === 'none') return own;
-  return new Map([...own].filter(([property]) => property !== 'display'));
 }
 
 function cellsWithGapCells(plan: RowPlan, room: Room): OutNode[] | null {
@@ -391,82 +175,5 @@ function restCell(plan: RowPlan, context: EmitContext): OutElement {
       ['line-height', '0'],
     ]),
   );
-  return element('td', {}, styles, [filler]);
-}
-
-/** Paint that is not stretched over the height of the row goes onto a table of its own inside the cell. */
-function paintedCell(plan: RowPlan, item: Box, inner: Room, pushed: readonly boolean[]): OutElement {
-  const stretched = plan.modes.every(
-    (mode, state) => mode !== 'side-by-side' || cellAlignment(plan.box, item, state) === 'top',
-  );
-  const startsAtTop =
-    item.styles.some((own) => /^(?:flex-start|start)$/.test(own.get('align-self'))) ||
-    plan.box.styles.some((own) => /^(?:flex-start|start)$/.test(own.get('align-items')));
-  const isBlock = pushed.includes(true) && item.kind !== 'text';
-  if (!isBlock && (!isPainted(item) || (stretched && !startsAtTop))) {
-    const cell = inner.make.cell(item, inner, { extra: [], isFlexItem: itemStates(plan) });
-    return stretched && !startsAtTop ? withHeldHeight(cell, item, plan) : cell;
-  }
-  const shrink = isBlock
-    ? forStates(inner, (state) => (pushed[state] === true ? endSide(item, state) : 'stretch') as 'right' | 'stretch')
-    : null;
-  return element(
-    'td',
-    {},
-    forStates(inner, () => style([['padding', '0']])),
-    inner.make.table(item, inner, {
-      isFlexItem: itemStates(plan),
-      shrink,
-      fills: plan.modes.map((mode) => mode === 'side-by-side'),
-    }),
-  );
-}
-
-/**
- * What fills the height of a column refers to that of its cell, which is as tall as its row: browsers know it where the cell
- * has a height of its own, however small.
- */
-export function withHeldHeight(cell: OutElement, item: Box, plan: Pick<RowPlan, 'modes'>): OutElement {
-  if (!item.styles.some((_, state) => fillsItsHeight(item, state))) return cell;
-  const styles = cell.styles.map((own, state) => {
-    if (own.has('height') && own.get('height') !== '1px') return own;
-    return new Map([...own, ['height', plan.modes[state] === 'side-by-side' ? '1px' : 'auto'] as const]);
-  });
-  return { ...cell, styles };
-}
-
-function fillsItsHeight(item: Box, state: number): boolean {
-  if (item.kind === 'row') return modeIn(item, state) === 'stacked' && sharesHeight(item, state);
-  return item.kind === 'flow' && item.isFrame === true && item.children.some(isPainted);
-}
-
-/** In which states columns are items of a flex container. */
-export function itemStates({ box }: RowPlan): boolean[] {
-  return box.styles.map((_, state) => laysOutItems(box, state));
-}
-
-/** The cell between a column and the one before it; it goes with either of them. */
-function gapCell(plan: RowPlan, index: number, context: EmitContext, fills: boolean): OutElement {
-  const stacks = plan.modes.includes('stacked');
-  const isGone = (state: number): boolean => {
-    const item = plan.items[index];
-    const hasBefore = plan.items.slice(0, index).some((other) => !isHidden(other, state));
-    return !hasBefore || item === undefined || isHidden(item, state);
-  };
-  const hides = forStates(context, isGone).includes(true);
-  const styles = forStates(context, (state) => {
-    const sideBySide = plan.modes[state] !== 'stacked';
-    const shown = sideBySide ? 'table-cell' : 'block';
-    const own = style([
-      ['display', stacks || hides ? (isGone(state) ? 'none' : shown) : null],
-      ['width', sideBySide ? shortPixels(plan.columnGap[state] ?? 0) : '100%'],
-      ['min-width', fills ? (sideBySide ? shortPixels(plan.columnGap[state] ?? 0) : '0') : null],
-      ['height', stacks ? (sideBySide ? 'auto' : shortPixels(stackedTop(plan, index, state))) : null],
-      ['padding', '0'],
-      ['font-size', '0'],
-      ['line-height', '0'],
-    ]);
-    return withoutDesktopDisplay(own, state);
-  });
   return element('td', {}, styles, [filler]);
 }

@@ -4,7 +4,7 @@ import { shortPixels } from '../boxes/box-style.js';
 import { edgeIn, isHidden, styleIn, type Box, type RowBox } from '../boxes/boxes.js';
 import { textContent } from '../../html/tree.js';
 import { forStates, type Room } from '../content/room.js';
-import { columnCells } from './row-cells.js';
+import { columnCells } from './column-cells.js';
 import { layoutTable, style, tableRow, type OutNode } from '../print/output.js';
 import { problemIn, reportProblems, type LayoutProblem } from '../content/problems.js';
 import { intrinsicWidth, modeIn, rowProblems, stackedGaps, type RowMode, type RowPlan } from './row-plan.js';

@@ -2,7 +2,7 @@ import { formatNumber } from '../../css/values/value.js';
 import { shortPixels } from '../boxes/box-style.js';
 import { isPainted, needsCell } from '../boxes/boxes.js';
 import { desktopWidth, forStates, type EmitContext, type Emitted, type Room } from '../content/room.js';
-import { columnRoom, hasGaps, itemStates } from './row-cells.js';
+import { columnRoom, hasGaps, itemStates } from './column-cells.js';
 import {
   element,
   hiddenFromWord,

@@ -1,0 +1,124 @@
+import type { ComputedStyle } from '../../css/cascade/computed.js';
+import { sides } from '../../css/values/properties.js';
+import { pixelsOf } from '../../css/values/value.js';
+import type { IndexedElement } from '../../css/selectors/element-index.js';
+import { phrasingTags } from './element-kinds.js';
+import { type BoxReader, type Box, hasOwnWidth } from './boxes.js';
+import { holdsBlocks } from './levels.js';
+
+/**
+ * A link or another phrase that is an item and says how wide it is or what is around it: a box around it has that, and the
+ * phrase fills the box. Null for any other element.
+ */
+export function phraseItem(element: IndexedElement, parent: readonly ComputedStyle[], reader: BoxReader): Box | null {
+  const styles = reader.styles(element);
+  const display = reader.shownDisplay(element) ?? 'block';
+  if (!phrasingTags.has(element.node.tag) || /flex|grid/.test(display) || holdsBlocks(element, reader)) return null;
+  const says = styles.some(
+    (style) =>
+      sides.some((side) => style.get(`margin-${side}`) !== '0px') ||
+      hasOwnWidth(style) ||
+      style.get('width') === '100%',
+  );
+  const isClear = styles.every((style) => sides.every((side) => (pixelsOf(style.get(`margin-${side}`)) ?? 0) >= 0));
+  if (!says || !isClear) return null;
+  reader.restyle(
+    element,
+    styles.map((style) =>
+      style.with(
+        new Map([
+          ...sides.map((side): [string, string] => [`margin-${side}`, '0px']),
+          ['width', 'auto'],
+          ['max-width', 'none'],
+        ]),
+      ),
+    ),
+  );
+  const frames = styles.map((style) => style.frame(frameValues(style, true)));
+  return asItem({ kind: 'text', element: null, styles: frames, content: [element.node] }, parent);
+}
+
+/** In a column, the basis of an item is the least height that it takes (CSS Flexible Box Layout 1, 4.5 and 7.2). */
+export function asItem(item: Box, parent: readonly ComputedStyle[]): Box {
+  const styles = item.styles.map((style, state) => {
+    const around = parent[state];
+    const isColumn = around?.get('display') === 'flex' && around.get('flex-direction').startsWith('column');
+    const basis = pixelsOf(style.get('flex-basis')) ?? 0;
+    if (!isColumn || basis === 0 || style.get('display') === 'none') return style;
+    const least = Math.max(basis, pixelsOf(style.get('min-height')) ?? 0);
+    return style.with(
+      new Map([
+        ['min-height', `${least}px`],
+        ['flex-basis', 'auto'],
+      ]),
+    );
+  });
+  return styles.every((style, state) => style === item.styles[state]) ? item : { ...item, styles };
+}
+
+/**
+ * An item with margins in a box of its own, whose padding they are: margins of items do not collapse (CSS Flexible Box
+ * Layout 1, 4.2), and the cells of a row are as large as the margin boxes of its items.
+ */
+export function framed(item: Box, parent: readonly ComputedStyle[]): Box {
+  const isItem = (state: number): boolean => /flex|grid/.test(parent[state]?.get('display') ?? '');
+  const hasMargins = item.styles.some(
+    (style, state) => isItem(state) && sides.some((side) => (pixelsOf(style.get(`margin-${side}`)) ?? 0) !== 0),
+  );
+  const isClear = item.styles.every((style) =>
+    sides.every((side) => (pixelsOf(style.get(`margin-${side}`)) ?? 0) >= 0),
+  );
+  const isMeasurable = item.styles.every(
+    (style) => !/%/.test(style.get('width')) || style.get('box-sizing') === 'border-box' || frameWidth(style) === 0,
+  );
+  if (!hasMargins || !isClear || !isMeasurable || item.kind === 'comment') return item;
+  const frames = item.styles.map((style, state) => style.frame(frameValues(style, isItem(state))));
+  const inner = item.styles.map((style, state) =>
+    style.with(
+      new Map([
+        ...sides.map((side): [string, string] => [`margin-${side}`, '0px']),
+        ['flex-grow', '0'],
+        ['flex-basis', 'auto'],
+        ['align-self', 'auto'],
+        ['order', '0'],
+        ...(item.kind === 'picture'
+          ? []
+          : ([
+              ['width', 'auto'],
+              ['max-width', 'none'],
+            ] as const)),
+        ...(item.kind === 'flow' && isItem(state) && style.get('display') !== 'none'
+          ? [['display', 'flow-root'] as const]
+          : []),
+      ]),
+    ),
+  );
+  return { kind: 'flow', isFrame: true, element: null, styles: frames, children: [{ ...item, styles: inner }] };
+}
+
+function frameWidth(style: ComputedStyle): number {
+  return ['padding-left', 'padding-right', 'border-left-width', 'border-right-width'].reduce(
+    (sum, property) => sum + (pixelsOf(style.get(property)) ?? 0),
+    0,
+  );
+}
+
+/** @param isItem whether the box is an item; in a plain block its margins above and below collapse as ever */
+function frameValues(style: ComputedStyle, isItem: boolean): [string, string][] {
+  const outer = style.get('box-sizing') === 'border-box' ? 0 : frameWidth(style);
+  const grown = (property: string): [string, string] => {
+    const pixels = pixelsOf(style.get(property));
+    return [property, pixels === null ? style.get(property) : `${pixels + outer}px`];
+  };
+  return [
+    ...sides.flatMap((side): [string, string][] => {
+      const margin = style.get(`margin-${side}`);
+      const collapses = !isItem && (side === 'top' || side === 'bottom');
+      return margin === 'auto' || collapses ? [[`margin-${side}`, margin]] : [[`padding-${side}`, margin]];
+    }),
+    grown('width'),
+    grown('max-width'),
+    grown('flex-basis'),
+    ['box-sizing', 'content-box'],
+  ];
+}

@@ -1,0 +1,134 @@
+import type { ComputedStyle } from '../../css/cascade/computed.js';
+import type { IndexedElement } from '../../css/selectors/element-index.js';
+import { layoutAdvice } from '../../findings/wording/layout.js';
+import { isConditionalComment } from '../../html/conditional-comment.js';
+import type { TreeNode } from '../../html/tree.js';
+import { phrasingTags, nativeTags, isVisibleNode } from './element-kinds.js';
+import { type BoxReader, type Box } from './boxes.js';
+import { listEnds } from './list-ends.js';
+import { framed, phraseItem, asItem } from './flex-items.js';
+import { floatRow } from './floats.js';
+import { isFloat } from './levels.js';
+import { holdsBlocks, isBlockLevel } from './levels.js';
+
+/** Reads the box of an element and of all it holds. Depth is bounded by the caller (see document.ts). */
+export function readBox(element: IndexedElement, reader: BoxReader): Box {
+  const own = reader.styles(element);
+  const display = reader.shownDisplay(element) ?? 'block';
+  if (element.node.tag === 'img') return { kind: 'picture', element, styles: own };
+  if (element.node.attributes.has('data-raw')) return { kind: 'native', element, styles: own };
+  // A link that is a block stays a link: it is emitted whole, in a block of its own.
+  if (
+    phrasingTags.has(element.node.tag) &&
+    display !== 'inline' &&
+    !/flex|grid/.test(display) &&
+    !holdsBlocks(element, reader)
+  )
+    return { kind: 'text', element: null, styles: own.map((style) => style.wrapper()), content: [element.node] };
+  if (element.node.tag === 'table' && /flex|grid/.test(display))
+    reader.refuse(element, 'display', layoutAdvice.tableAsRow);
+  const isNative = (nativeTags.has(element.node.tag) && !isListOfRows(element, reader)) || display === 'table';
+  if (isNative && !/flex|grid/.test(display))
+    return { kind: 'native', element, styles: own, ends: listEnds(element, reader) };
+  const content = visibleContent(element.node.children, reader);
+  if (isGrid(own) || isFlex(own)) refuseLines(element, content, reader);
+  if (isGrid(own) || display === 'grid')
+    return { kind: 'grid', element, styles: own, children: flexItems(content, own, reader) };
+  if (isFlex(own) || display === 'flex')
+    return { kind: 'row', element, styles: own, children: flexItems(content, own, reader) };
+  const hasBlocks = content.some((node) => isBlockLevel(node, reader));
+  const showsText = content.some((node) => node.kind !== 'comment' && isVisibleNode(node));
+  if (!hasBlocks && (showsText || display === 'inline')) return { kind: 'text', element, styles: own, content };
+  return { kind: 'flow', element, styles: own, children: blockChildren(element, content, reader) };
+}
+
+/** Items that flow in lines once their container is a plain block are no cells then. */
+function refuseLines(element: IndexedElement, content: readonly TreeNode[], reader: BoxReader): void {
+  const own = reader.styles(element);
+  const items = content.filter((node) => node.kind !== 'comment' && isVisibleNode(node));
+  const isInLine = (node: TreeNode, state: number): boolean => {
+    const item = reader.lookup(node);
+    return item === null || /^inline/.test(reader.styles(item)[state]?.get('display') ?? '');
+  };
+  const flows = own.some(
+    (style, state) =>
+      !/flex|grid|none/.test(style.get('display')) && items.filter((node) => isInLine(node, state)).length > 1,
+  );
+  if (flows) reader.refuse(element, 'display', layoutAdvice.blocksOnceStacked);
+}
+
+/** Whether all items of a list are rows or grids, which no list of an engine can lay out. */
+function isListOfRows({ node }: IndexedElement, reader: BoxReader): boolean {
+  if (!/^(?:ul|ol|menu)$/.test(node.tag)) return false;
+  const items = node.children.flatMap((child) => reader.lookup(child) ?? []);
+  return items.length > 0 && items.every((item) => /flex|grid/.test(reader.shownDisplay(item) ?? 'flex'));
+}
+
+function isFlex(styles: readonly ComputedStyle[]): boolean {
+  return styles.some((style) => style.get('display') === 'flex');
+}
+
+function isGrid(styles: readonly ComputedStyle[]): boolean {
+  return styles.some((style) => style.get('display') === 'grid');
+}
+
+/** Comments stay out, but for conditional ones; elements that are shown in no state do too. */
+function visibleContent(nodes: readonly TreeNode[], reader: BoxReader): TreeNode[] {
+  return nodes.filter((node) => {
+    if (node.kind === 'comment') return isConditionalComment(node.value);
+    const element = reader.lookup(node);
+    return element === null || reader.shownDisplay(element) !== null;
+  });
+}
+
+function blockChildren(element: IndexedElement, content: readonly TreeNode[], reader: BoxReader): Box[] {
+  const boxes: Box[] = [];
+  const parent = reader.styles(element);
+  let run: TreeNode[] = [];
+  let floats: IndexedElement[] = [];
+  const flush = (): void => {
+    const kind = run.some((node) => node.kind !== 'comment' && isVisibleNode(node)) ? 'text' : 'comment';
+    if (run.some(isVisibleNode))
+      boxes.push({ kind, element: null, styles: parent.map((style) => style.anonymous()), content: run });
+    run = [];
+  };
+  const flushFloats = (next: IndexedElement | null): void => {
+    if (floats.length > 0) boxes.push(floatRow(floats, element, next, reader, (child) => readBox(child, reader)));
+    floats = [];
+  };
+  for (const node of content) {
+    const child = reader.lookup(node);
+    if (child !== null && isFloat(child, reader)) {
+      flush();
+      floats.push(child);
+      continue;
+    }
+    if (floats.length > 0 && !isVisibleNode(node)) continue;
+    flushFloats(child);
+    if (child === null || !isBlockLevel(node, reader)) {
+      run.push(node);
+      continue;
+    }
+    flush();
+    boxes.push(readBox(child, reader));
+  }
+  flush();
+  flushFloats(null);
+  return boxes;
+}
+
+/** Each element in a flex container is an item, whatever its display; so is each run of text. */
+function flexItems(content: readonly TreeNode[], parent: readonly ComputedStyle[], reader: BoxReader): Box[] {
+  const items = content.filter((node) => node.kind !== 'comment' && isVisibleNode(node));
+  const boxes = items.map((node): Box => {
+    const element = reader.lookup(node);
+    const phrase = element === null ? null : phraseItem(element, parent, reader);
+    if (phrase !== null) return phrase;
+    if (element !== null) return framed(asItem(readBox(element, reader), parent), parent);
+    return { kind: 'text', element: null, styles: parent.map((style) => style.anonymous()), content: [node] };
+  });
+  const [desktop] = parent;
+  const orderOf = (box: Box): number => Number(box.styles[0]?.get('order') ?? 0);
+  const isOrdered = /flex|grid/.test(desktop?.get('display') ?? '') && boxes.some((box) => orderOf(box) !== 0);
+  return isOrdered ? boxes.sort((a, b) => orderOf(a) - orderOf(b)) : boxes;
+}

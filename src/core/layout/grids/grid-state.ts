@@ -1,0 +1,131 @@
+import { layoutAdvice } from '../../findings/wording/layout.js';
+import { edgeIn, isHidden, lengthIn, styleIn, type Box, type GridBox } from '../boxes/boxes.js';
+import { blockGaps, laysOutItems } from '../boxes/margins.js';
+import { type Room } from '../content/room.js';
+import { problemIn, type LayoutProblem } from '../content/problems.js';
+import { NARROWEST_VIEWPORT, spillsAt } from '../content/spill.js';
+import { estimatedWidth } from '../rows/text-width.js';
+import { gapIn } from '../rows/row-widths.js';
+import { placeItems, type Placed } from './placement.js';
+import { readTracks, tracksWidth, type Track } from './tracks.js';
+
+/** The grid in one state; no tracks where it is shown as blocks. */
+export interface GridState {
+  readonly tracks: readonly Track[];
+  readonly columnGap: number;
+  readonly rowGap: number;
+  /** Where the items stand, in rows from top to bottom. */
+  readonly placed: readonly Placed[];
+  /** The space above an item that stands below another as a block. */
+  readonly above: (item: Box) => number;
+}
+
+export function hasContentTracks(state: GridState | undefined): boolean {
+  return state?.tracks.some(({ kind }) => kind === 'content') === true;
+}
+
+/** How a state shows the cells of the desktop: as they are, as blocks, or laid out anew. */
+export type Flow = 'same' | 'blocks' | 'regrouped';
+
+export function flowOf(state: GridState, desktop: GridState): Flow {
+  const inOrder = state.placed.every(({ item }, index) => desktop.placed[index]?.item === item);
+  const isWhole = state.placed.length === desktop.placed.length;
+  const isAlike = state.placed.every(
+    ({ row, column, span }, index) =>
+      desktop.placed[index]?.row === row &&
+      desktop.placed[index]?.column === column &&
+      desktop.placed[index]?.span === span,
+  );
+  if (state.tracks.length <= 1) {
+    if (desktop.tracks.length <= 1) return 'same';
+    return inOrder && isWhole ? 'blocks' : 'regrouped';
+  }
+  const isSame = state.tracks.length === desktop.tracks.length && inOrder && isWhole && isAlike;
+  return isSame && !(hasContentTracks(state) && !hasContentTracks(desktop)) ? 'same' : 'regrouped';
+}
+
+export function readState(box: GridBox, state: number, room: Room, problems: LayoutProblem[]): GridState {
+  const own = styleIn(box, state);
+  const shown = box.children.filter((item) => !isHidden(item, state));
+  const inColumn = shown.map((item, row): Placed => ({ item, row, column: 0, span: 1 }));
+  if (own.get('display') !== 'grid') {
+    const margins = blockGaps(box.children, state);
+    const above = (item: Box): number => Math.max(0, margins.get(item) ?? 0);
+    return { tracks: [], columnGap: 0, rowGap: 0, placed: inColumn, above };
+  }
+  const rowGap = gapIn(box, state, 'row-gap');
+  const gaps = { columnGap: gapIn(box, state, 'column-gap'), rowGap, above: (): number => rowGap };
+  const say = (property: string, advice: string): GridState => {
+    problems.push(problemIn(box, state, property, advice));
+    return { tracks: [], ...gaps, placed: [] };
+  };
+  const tracks = readTracks(own.get('grid-template-columns'));
+  if (tracks === null || !fillsWidth(tracks, gaps.columnGap)) return say('grid-template-columns', layoutAdvice.tracks);
+  const viewport = Math.max(NARROWEST_VIEWPORT, room.states[state]?.minWidth ?? 0);
+  const width = room.widthAt(viewport, state);
+  const isTooNarrow = tracks.some(
+    ({ least }, first) =>
+      (tracksWidth(tracks, { first, span: 1, gap: gaps.columnGap, room: width }) ?? least) < least - 0.5,
+  );
+  if (isTooNarrow) return say('grid-template-columns', layoutAdvice.trackLeast);
+  const placed = placeItems(box, state, tracks.length);
+  if (placed === null) {
+    const item = shown.find((one) => /grid-area|grid-row|grid-column/.test([...askedOf(one, state)].join(' ')));
+    const [property = 'grid-row'] = item === undefined ? [] : askedOf(item, state);
+    problems.push(problemIn(item ?? box, state, property, layoutAdvice.oneRow));
+    return { tracks: [], ...gaps, placed: [] };
+  }
+  const pushing = placed.find(({ item, column, span }) => {
+    const area = tracksWidth(tracks, { first: column, span, gap: gaps.columnGap, room: width });
+    const style = styleIn(item, state);
+    const holds = style.get('min-width') === 'auto' && style.get('overflow') === 'visible' && item.kind !== 'picture';
+    const sides = edgeIn(item, state, 'left') + edgeIn(item, state, 'right');
+    return area !== null && holds && spillsAt(item, room, state, area - sides);
+  });
+  if (pushing !== undefined) problems.push(problemIn(pushing.item, state, 'white-space', layoutAdvice.keepsInColumn));
+  const tooLong = placed.find(
+    ({ item, column }) => tracks[column]?.kind === 'content' && estimatedWidth(item, state, room) > width / 2,
+  );
+  if (tooLong !== undefined) return say('grid-template-columns', layoutAdvice.tracks);
+  return { tracks, ...gaps, placed };
+}
+
+/** What an item says of its place. */
+function askedOf(item: Box, state: number): string[] {
+  return ['grid-area', 'grid-row', 'grid-column'].filter((property) => styleIn(item, state).get(property) !== 'auto');
+}
+
+/** Whether columns fill their grid, as those of a table do: shares of the whole leave no room for gaps. */
+function fillsWidth(tracks: readonly Track[], gap: number): boolean {
+  const of = (kind: Track['kind']): Track[] => tracks.filter((track) => track.kind === kind);
+  const percent = of('percent').reduce((sum, { size }) => sum + size, 0);
+  const hasFraction = of('fraction').length > 0;
+  if (percent === 0) return hasFraction;
+  if (of('content').length > 0 || of('pixels').length > 0 || gap > 0) return false;
+  return hasFraction ? of('fraction').length === 1 && percent < 100 : Math.abs(percent - 100) < 0.1;
+}
+
+export function gridProblems(box: GridBox, items: readonly Box[]): LayoutProblem[] {
+  const problems: LayoutProblem[] = [];
+  box.styles.forEach((own, state) => {
+    const say = (of: Box, property: string, advice: string): number =>
+      problems.push(problemIn(of, state, property, advice));
+    if (own.get('display') === 'flex') say(box, 'display', layoutAdvice.gridEverywhere);
+    if (own.get('grid-auto-flow') !== 'row') say(box, 'grid-auto-flow', layoutAdvice.gridFlow);
+    if (!/^(?:none|(?:auto ?)+)$/.test(own.get('grid-template-rows')))
+      say(box, 'grid-template-rows', layoutAdvice.gridRows);
+    if (!/^(?:normal|start|stretch)$/.test(own.get('justify-content')))
+      say(box, 'justify-content', layoutAdvice.fillRow);
+    for (const item of items) {
+      if (!isHidden(box, state) && isHidden(item, state) && isHidden(item, 0))
+        say(item, 'display', layoutAdvice.hideGrid);
+      for (const side of ['margin-top', 'margin-right', 'margin-bottom', 'margin-left'])
+        if (
+          (styleIn(item, state).get(side) === 'auto' || lengthIn(item, state, side) !== 0) &&
+          (laysOutItems(box, state) || /left|right/.test(side))
+        )
+          say(item, side, layoutAdvice.gridGap);
+    }
+  });
+  return problems;
+}

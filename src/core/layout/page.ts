@@ -1,0 +1,83 @@
+import { type IndexedElement } from '../css/selectors/element-index.js';
+import { type Box } from './boxes/boxes.js';
+import { readBox } from './boxes/read-box.js';
+import { fourValues } from './boxes/box-style.js';
+import { edgeIn, lengthIn, styleIn } from './boxes/boxes.js';
+import { pixelsOf } from '../css/values/value.js';
+import { DESKTOP_VIEWPORT, forStates, type EmitContext, type Room } from './content/room.js';
+import { emitBoxTable, emitCell } from './cells/cell.js';
+import { emitFlow } from './cells/flow.js';
+import { closedSides, collapseMargins } from './boxes/margins.js';
+import { spills } from './content/spill.js';
+import { element, layoutTable, style, tableRow, type OutElement } from './print/output.js';
+import { fullText } from './print/text-style.js';
+
+export interface Page {
+  /** The body's own styles; its content is the table. */
+  readonly body: OutElement;
+  readonly table: OutElement;
+}
+
+/** The body's margin and padding become the padding of one cell as wide as the window. */
+export function emitPage(body: IndexedElement, width: number, context: EmitContext): Page {
+  const box = readBox(body, context);
+  const bounded = childrenOf(box).some(
+    (child) =>
+      pixelsOf(styleIn(child, 0).get('max-width')) !== null || pixelsOf(styleIn(child, 0).get('width')) !== null,
+  );
+  const available = (viewport: number): number => (viewport === DESKTOP_VIEWPORT && !bounded ? width : viewport);
+  const room: Room = {
+    ...context,
+    make: { cell: emitCell, table: emitBoxTable },
+    text: null,
+    widthAt: (viewport, state) => available(viewport) - sideSpace(box, state, 'left') - sideSpace(box, state, 'right'),
+  };
+  const content = emitFlow([...childrenOf(box)], box, room, (state) => closedSides(box, state));
+  const spacings = forStates(context, (state) =>
+    collapseMargins([box], state, { top: true, bottom: true }, () => true),
+  );
+  const background = forStates(context, (state) => box.styles[state]?.get('background-color') ?? 'transparent');
+  const painted = background.some((color) => color !== 'transparent');
+  const cellStyles = forStates(context, (state) => {
+    const top = (spacings[state]?.above.get(box) ?? 0) + edgeIn(box, state, 'top') + (content.before[state] ?? 0);
+    const bottom = (spacings[state]?.below ?? 0) + edgeIn(box, state, 'bottom') + (content.after[state] ?? 0);
+    const padding = fourValues([top, sideSpace(box, state, 'right'), bottom, sideSpace(box, state, 'left')]);
+    return new Map([
+      ['padding', padding],
+      ...fullText(content.text?.[state] ?? new Map()),
+      ...(content.lines?.[state] ?? []),
+    ]);
+  });
+  const row = tableRow([element('td', {}, cellStyles, content.nodes)]);
+  const isFirm = childrenOf(box).some((child) => spills(child, room));
+  const tableStyles = background.map((color) =>
+    style([
+      ['width', '100%'],
+      ['table-layout', isFirm ? 'fixed' : null],
+      ['background-color', painted ? color : null],
+    ]),
+  );
+  return {
+    body: element(
+      'body',
+      {},
+      background.map((color) =>
+        style([
+          ['margin', '0'],
+          ['padding', '0'],
+          ['background-color', painted ? color : null],
+        ]),
+      ),
+      [],
+    ),
+    table: layoutTable(tableStyles, [row], { width: '100%' }),
+  };
+}
+
+function childrenOf(box: Box): readonly Box[] {
+  return box.kind === 'flow' ? box.children : [box];
+}
+
+function sideSpace(box: Box, state: number, side: string): number {
+  return lengthIn(box, state, `margin-${side}`) + edgeIn(box, state, side);
+}
