@@ -6,6 +6,7 @@ import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
 import { pathToFileURL } from 'node:url';
 import { chromium } from 'playwright-core';
+import sharp from 'sharp';
 import { renderSample } from '../dist/core/message/render-message.js';
 import { neutralDialect } from '../dist/core/dialects/dialect.js';
 import { loadConfig } from '../dist/project/config/config.js';
@@ -63,7 +64,6 @@ async function pages() {
     ['membership-receipt', 'membership-receipt', 700, 'light'],
     ['branch-notice', 'branch-notice/mill-yard', 700, 'light'],
     ['repair-day', 'repair-day', 700, 'light'],
-    ['newsletter-phone', 'may-newsletter', 375, 'light'],
   ]) {
     await page.emulateMedia({ colorScheme });
     await page.setViewportSize({ width, height: 800 });
@@ -72,6 +72,7 @@ async function pages() {
   }
   await page.emulateMedia({ colorScheme: 'light' });
   await page.setViewportSize({ width: 375, height: 800 });
+  await page.goto(pathToFileURL(built('may-newsletter')).href);
   await page.evaluate(() => document.querySelectorAll('style').forEach((element) => element.remove()));
   await page.screenshot({ path: join(target, 'newsletter-phone-head-stripped.png'), fullPage: true });
   const convert = 'convert foreign/bellmoor-export.html --from bellmoor --to ferrywire --footer replace';
@@ -171,6 +172,11 @@ shell(`node ${resolve('dist/cli/bin.js')} slice images/poster.png --plan images/
 });
 shell(`cp images/poster.slices.png ${join(target, 'slice-overview.png')}`, { cwd: work });
 await terminal('slice-terminal', 'inscriba slice drafts/poster.png --suggest-alt && cat drafts/poster.slices.yaml', 30);
+shell(`node ${resolve('dist/cli/bin.js')} prove may-newsletter --shots shots`, { cwd: work });
+await sharp(join(work, 'shots/may-newsletter-light-375.png'))
+  .extract({ left: 0, top: 0, width: 1189, height: 900 })
+  .png({ palette: true })
+  .toFile(join(target, 'prove-newsletter.png'));
 const gallery = ['shed.jpg', 'lathe.jpg', 'poster.png', 'ladder.png', 'plane.png', 'sign.png'];
 writeFileSync(join(work, 'gallery.html'), gallery.map((name) => `<img src="images/${name}" width="120">`).join('\n'));
 await terminal('images-terminal', 'inscriba images shrink gallery.html --out light/gallery.html', 14);
