@@ -13,6 +13,12 @@ const refused: Row[] = [
   ['.r{display:flex;flex-wrap:wrap}.r>div{flex:1}', row, '3:17  error  css-unsupported  flex-wrap: wrap', /stack/],
   ['.r{display:flex}.r>div{flex:1;margin:-4px}', row, '3:31  error  css-unsupported  margin: -4px', /0 or more/],
   ['.x{position:relative;top:-4px}', row, '3:22  error  css-unsupported  top: -4px', /order of the text/],
+  [
+    '.r{display:flex}.r>div{flex:1}.x p{height:100%}',
+    '<div class="r"><div class="x"><p>One</p></div><div>Two</div></div>',
+    '3:36  error  css-unsupported  height: 100%',
+    /in px/,
+  ],
   ['.x{padding:0 5vw}', row, '3:4  error  css-unsupported  padding: 0 5vw', /min\(5vw, 30px\)/],
   ['.x{text-overflow:ellipsis}', row, '3:4  error  css-unsupported  text-overflow: ellipsis', /a text that fits/],
   ['.r{display:flex}.r>div{flex:0.5}', row, '3:24  error  css-unsupported  flex: 0.5', /flex: 1/],

@@ -828,4 +828,20 @@ b = 2</code></pre><p>Use <code>saw</code></p>`,
     `.i{float:right;width:40%;margin:0 0 12px 16px}`,
     `<div style="overflow:hidden"><img class="i" src="../assets/photo.png" alt="s"><p>${TEXT} ${TEXT} ${TEXT} ${TEXT} ${TEXT}</p></div>`,
   ],
+  [
+    'grid-lengths-in-functions',
+    'html{font-size:62.5%}.page{font-size:1.6rem}.g{display:grid;grid-template-columns:repeat(2,minmax(8rem,1fr)) 4em;gap:1rem}',
+    `<div class="g"><div>${TEXT}</div><div>${TEXT}</div><div>x</div></div>`,
+  ],
+  [
+    'grid-autofit-rem',
+    'html{font-size:62.5%}.page{font-size:1.6rem}.g{display:grid;grid-template-columns:repeat(auto-fit,minmax(18rem,1fr));gap:1rem}',
+    `<div class="g"><div>${TEXT}</div><div>${TEXT}</div><div>x</div></div>`,
+  ],
+  [
+    'grid-autofit-min',
+    '.g{display:grid;grid-template-columns:repeat(auto-fit,minmax(min(100%,200px),1fr));gap:16px}',
+    `<div class="g"><div>${TEXT}</div><div>${TEXT}</div></div>`,
+  ],
+  ['height-of-no-height', '.x{height:100%;background:#eee}', `<div class="x"><p>${TEXT}</p></div><p>after</p>`],
 ];

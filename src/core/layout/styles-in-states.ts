@@ -5,7 +5,7 @@ import { type ElementIndex, type IndexedElement } from '../css/selectors/element
 import { invalidMedia } from '../css/cascade/media-validity.js';
 import type { Condition, StyleRule } from '../css/cascade/rules.js';
 import { finding, type Finding, type Report } from '../findings/finding.js';
-import { DESKTOP_VIEWPORT } from './content/room.js';
+import { NARROWEST_VIEWPORT, DESKTOP_VIEWPORT } from './content/room.js';
 import { reportGrowing } from './lengths.js';
 import { columnsKey, withSettledColumns } from './boxes/intrinsic.js';
 import { usedStyles } from './boxes/used-values.js';
@@ -94,8 +94,8 @@ export function columnThresholds(
   if (!follows) return [];
   const keyAt = (width: number): string =>
     columnsKey(index, usedStyles(index, computedAt(index, declared, width, null, width).computed.styles, width));
-  const edges = [...new Set([NARROWEST, ...thresholds.flatMap((width) => [width, width + 1]), WIDEST])]
-    .filter((width) => width >= NARROWEST && width <= WIDEST)
+  const edges = [...new Set([NARROWEST_VIEWPORT, ...thresholds.flatMap((width) => [width, width + 1]), WIDEST])]
+    .filter((width) => width >= NARROWEST_VIEWPORT && width <= WIDEST)
     .sort((a, b) => a - b);
   const flips: number[] = [];
   const search = (low: number, lowKey: string, high: number, highKey: string): void => {
@@ -111,8 +111,7 @@ export function columnThresholds(
   return flips;
 }
 
-/** Windows between which layouts that follow from a width are looked for, in px. */
-const NARROWEST = 320;
+/** The widest window in which a layout that follows from a width is looked for, in px. */
 
 const WIDEST = 1000;
 

@@ -1,4 +1,4 @@
-import { fillSample, type SampleRecipient } from '../dialects/sample/fill-sample.js';
+import { fillSample } from '../dialects/sample/fill-sample.js';
 import type { Place } from '../findings/finding.js';
 import { resolveOrigin } from '../text/mapped-text.js';
 import { escapeAttribute } from '../html/escape.js';
@@ -24,9 +24,6 @@ export interface ProofPages {
 
 /** What decides how the pages look. */
 export interface ProofInput extends SampleInput {
-  readonly recipient: SampleRecipient;
-  /** The address of a picture that the message names, seen from the pages. */
-  readonly picturePath: (path: string) => string;
   /** The address of the message's folder, from which both pages name their files. */
   readonly base: string;
 }

@@ -332,10 +332,15 @@ function computedValue(
     case 'content':
     case 'quotes':
       return value;
+    case 'grid-template-columns':
+      return value.replace(lengthToken, (length) => toPixels(length, sizes));
     default:
       return /^border-\w+-width$/.test(property) ? borderWidth(value, sizes) : lengthsToPixels(value, sizes);
   }
 }
+
+/** A length wherever it stands in a value, within functions too. */
+const lengthToken = /(?<![\w.#-])(?:\d+\.?\d*|\.\d+)[a-z]+\b/gi;
 
 function borderWidth(value: string, sizes: LengthContext): string {
   const byKeyword = { thin: '1px', medium: '3px', thick: '5px' }[value];

@@ -1,4 +1,4 @@
-import { formatNumber, readQuantity, toPixels, type LengthContext } from './value.js';
+import { formatNumber, pixelsWithin, readQuantity, toPixels, type LengthContext } from './value.js';
 
 /**
  * What a math function comes to (CSS Values and Units 4, 10): px and a share of what percentages refer to, or the least or
@@ -37,6 +37,16 @@ export function mathPixels(length: MathLength, whole: number): number {
   if (length.kind === 'sum') return length.pixels + (length.percent * whole) / 100;
   const values = length.of.map((one) => mathPixels(one, whole));
   return length.kind === 'least' ? Math.min(...values) : Math.max(...values);
+}
+
+/** Computed lengths are px and percentages: nothing in them refers to a font any more. */
+export const plainLengths: LengthContext = { fontSize: 16, rootFontSize: 16 };
+
+/** A computed length, a share of `whole` or a math function of both, in px; null for anything else, such as `auto`. */
+export function pixelsWithinMath(value: string, whole: number): number | null {
+  const text = value.trim();
+  const length = isMath(text) ? readMath(text, plainLengths) : null;
+  return length === null ? pixelsWithin(text, whole) : mathPixels(length, whole);
 }
 
 /** A length as short as it can be said: `12px`, `50%`, `calc(50% - 12px)`, `min(100%, 400px)`. */

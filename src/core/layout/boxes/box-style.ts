@@ -1,3 +1,4 @@
+import type { ComputedStyle } from '../../css/cascade/computed.js';
 import { corners, sides, type Side } from '../../css/values/properties.js';
 import { formatNumber, pixelsOf } from '../../css/values/value.js';
 import { anyState, edgeIn, lengthIn, styleIn, type Box, type Styled } from './boxes.js';
@@ -86,6 +87,14 @@ function radiusOf(box: Styled, state: number): [string, string][] {
   );
   const same = first === second && second === third && third === fourth;
   return [['border-radius', same ? first : `${first} ${second} ${third} ${fourth}`]];
+}
+
+/** Padding and border at the left and the right of a box, in px. */
+export function sideEdges(style: ComputedStyle): number {
+  return ['padding-left', 'padding-right', 'border-left-width', 'border-right-width'].reduce(
+    (sum, property) => sum + (pixelsOf(style.get(property)) ?? 0),
+    0,
+  );
 }
 
 /** A width with padding and border, as tables measure theirs. */

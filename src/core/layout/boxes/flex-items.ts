@@ -3,6 +3,7 @@ import { sides } from '../../css/values/properties.js';
 import { pixelsOf } from '../../css/values/value.js';
 import type { IndexedElement } from '../../css/selectors/element-index.js';
 import { phrasingTags } from './element-kinds.js';
+import { sideEdges } from './box-style.js';
 import { type BoxReader, type Box, hasOwnWidth } from './boxes.js';
 import { holdsBlocks } from './levels.js';
 
@@ -69,7 +70,7 @@ export function framed(item: Box, parent: readonly ComputedStyle[]): Box {
     sides.every((side) => (pixelsOf(style.get(`margin-${side}`)) ?? 0) >= 0),
   );
   const isMeasurable = item.styles.every(
-    (style) => !/%/.test(style.get('width')) || style.get('box-sizing') === 'border-box' || frameWidth(style) === 0,
+    (style) => !/%/.test(style.get('width')) || style.get('box-sizing') === 'border-box' || sideEdges(style) === 0,
   );
   if (!hasMargins || !isClear || !isMeasurable || item.kind === 'comment') return item;
   const frames = item.styles.map((style, state) => style.frame(frameValues(style, isItem(state))));
@@ -96,16 +97,9 @@ export function framed(item: Box, parent: readonly ComputedStyle[]): Box {
   return { kind: 'flow', isFrame: true, element: null, styles: frames, children: [{ ...item, styles: inner }] };
 }
 
-function frameWidth(style: ComputedStyle): number {
-  return ['padding-left', 'padding-right', 'border-left-width', 'border-right-width'].reduce(
-    (sum, property) => sum + (pixelsOf(style.get(property)) ?? 0),
-    0,
-  );
-}
-
 /** @param isItem whether the box is an item; in a plain block its margins above and below collapse as ever */
 function frameValues(style: ComputedStyle, isItem: boolean): [string, string][] {
-  const outer = style.get('box-sizing') === 'border-box' ? 0 : frameWidth(style);
+  const outer = style.get('box-sizing') === 'border-box' ? 0 : sideEdges(style);
   const grown = (property: string): [string, string] => {
     const pixels = pixelsOf(style.get(property));
     return [property, pixels === null ? style.get(property) : `${pixels + outer}px`];

@@ -1,15 +1,15 @@
 import type { ComputedStyle } from '../../css/cascade/computed.js';
 import type { ElementIndex, IndexedElement } from '../../css/selectors/element-index.js';
-import { isMath, mathPixels, readMath } from '../../css/values/math.js';
-import { pixelsOf, pixelsWithin, readQuantity, splitValue } from '../../css/values/value.js';
+import { pixelsWithinMath } from '../../css/values/math.js';
+import { pixelsOf, readQuantity, splitValue } from '../../css/values/value.js';
+
+import { sideEdges } from './box-style.js';
 
 /** What boxes come to in one state, and how wide their content is: null where that is not known before it is laid out. */
 export interface UsedState {
   readonly styles: readonly ComputedStyle[];
   readonly widths: readonly (number | null)[];
 }
-
-const noContext = { fontSize: 16, rootFontSize: 16 };
 
 /**
  * Settles how many columns there are where that follows from a width: `repeat(auto-fit, …)`, columns of a grid that would be
@@ -62,7 +62,7 @@ function settledTemplate(style: ComputedStyle, width: number, items: number): st
   if (auto !== null) {
     const [, kind = '', track = ''] = auto;
     const [low = track, high = track] = splitValue(/^minmax\((.*)\)$/.exec(track)?.[1] ?? track, ',');
-    const least = lengthIn(low, width) ?? lengthIn(high, width);
+    const least = pixelsWithinMath(low, width) ?? pixelsWithinMath(high, width);
     if (least === null || least <= 0) return null;
     const fitting = Math.max(1, Math.floor((width + gap + 0.01) / (least + gap)));
     const count = kind === 'fit' ? Math.min(fitting, Math.max(1, items)) : fitting;
@@ -81,9 +81,9 @@ function withLeastWidths(value: string, width: number, gap: number): string | nu
     const fraction = readQuantity(text.startsWith('minmax') ? high : text);
     return {
       text,
-      least: lengthIn(low, width) ?? 0,
+      least: pixelsWithinMath(low, width) ?? 0,
       fraction: fraction?.unit === 'fr' ? fraction.number : 0,
-      pixels: lengthIn(text, width),
+      pixels: pixelsWithinMath(text, width),
     };
   });
   if (tracks.some(({ fraction, pixels }) => fraction === 0 && pixels === null)) return null;
@@ -105,19 +105,8 @@ function withLeastWidths(value: string, width: number, gap: number): string | nu
   return tracks.map(({ text, least }, index) => (firm.has(index) ? `${least}px` : text)).join(' ');
 }
 
-function lengthIn(value: string, whole: number): number | null {
-  const text = value.trim();
-  const length = isMath(text) ? readMath(text, noContext) : null;
-  return length === null ? pixelsWithin(text, whole) : mathPixels(length, whole);
-}
-
 function shownChildren(element: IndexedElement, styles: readonly ComputedStyle[]): IndexedElement[] {
   return element.children.filter(({ order }) => styles[order]?.get('display') !== 'none');
-}
-
-/** How a container of wrapping items stands in one state: as a grid of so many columns. */
-interface Lines {
-  readonly columns: number;
 }
 
 function settleLines(element: IndexedElement, states: readonly UsedState[], changed: ComputedStyle[][]): void {
@@ -126,7 +115,7 @@ function settleLines(element: IndexedElement, states: readonly UsedState[], chan
   states.forEach(({ styles }, state) => {
     const list = changed[state];
     const style = styles[element.order];
-    const columns = lines[state]?.columns ?? 0;
+    const columns = lines[state] ?? 1;
     if (list === undefined || style === undefined || style.get('display') === 'none') return;
     list[element.order] = style.with(
       new Map([
@@ -150,15 +139,15 @@ function settleLines(element: IndexedElement, states: readonly UsedState[], chan
   });
 }
 
-/** The lines of a flex container, where they are full of equally wide items or hold all that there are; else null. */
-function linesIn(element: IndexedElement, { styles, widths }: UsedState): Lines | null {
+/** How many items a line of a flex container holds, where all lines are full of equally wide ones; else null. */
+function linesIn(element: IndexedElement, { styles, widths }: UsedState): number | null {
   const style = styles[element.order];
   const display = style?.get('display');
-  if (style === undefined || display === 'none') return { columns: 1 };
+  if (style === undefined || display === 'none') return 1;
   const items = shownChildren(element, styles).flatMap(({ order }) => styles[order] ?? []);
   if (display !== 'flex' || items.length === 0) return null;
   const isStretched = /^(?:normal|stretch)$/.test(style.get('align-items'));
-  if (style.get('flex-direction') === 'column') return isStretched ? { columns: 1 } : null;
+  if (style.get('flex-direction') === 'column') return isStretched ? 1 : null;
   const width = widths[element.order] ?? null;
   if (style.get('flex-direction') !== 'row' || style.get('flex-wrap') !== 'wrap') return null;
   const gap = pixelsOf(style.get('column-gap')) ?? 0;
@@ -171,14 +160,14 @@ function linesIn(element: IndexedElement, { styles, widths }: UsedState): Lines 
   if (grow === '0' && share?.unit === '%' && gap === 0 && items.every((item) => isWhole(item))) {
     const columns = Math.floor(100.02 / share.number);
     const isFull = columns >= 1 && Math.abs(columns * share.number - 100) < 0.1;
-    return isFull ? { columns } : null;
+    return isFull ? columns : null;
   }
   if (!(Number(grow) > 0) || width === null) return null;
-  const outer = new Set(items.map((item) => outerWidth(item, lengthIn(basis, width))));
+  const outer = new Set(items.map((item) => outerWidth(item, pixelsWithinMath(basis, width))));
   const [least = null] = outer;
   if (outer.size > 1 || least === null || least <= 0) return null;
   const columns = Math.max(1, Math.min(items.length, Math.floor((width + gap + 0.01) / (least + gap))));
-  return items.length % columns === 0 ? { columns } : null;
+  return items.length % columns === 0 ? columns : null;
 }
 
 function basisOf(item: ComputedStyle): string {
@@ -189,18 +178,13 @@ function basisOf(item: ComputedStyle): string {
 /** Whether a share of the row is all that an item takes of it. */
 function isWhole(item: ComputedStyle): boolean {
   const margins = ['margin-left', 'margin-right'].map((side) => pixelsOf(item.get(side)) ?? Infinity);
-  return margins.every((margin) => margin === 0) && (item.get('box-sizing') === 'border-box' || frame(item) === 0);
-}
-
-function frame(item: ComputedStyle): number {
-  return ['padding-left', 'padding-right', 'border-left-width', 'border-right-width'].reduce(
-    (sum, property) => sum + (pixelsOf(item.get(property)) ?? 0),
-    0,
-  );
+  return margins.every((margin) => margin === 0) && (item.get('box-sizing') === 'border-box' || sideEdges(item) === 0);
 }
 
 function outerWidth(item: ComputedStyle, basis: number | null): number | null {
   if (basis === null) return null;
   const margins = ['margin-left', 'margin-right'].reduce((sum, side) => sum + (pixelsOf(item.get(side)) ?? 0), 0);
-  return margins + (item.get('box-sizing') === 'border-box' ? Math.max(basis, frame(item)) : basis + frame(item));
+  return (
+    margins + (item.get('box-sizing') === 'border-box' ? Math.max(basis, sideEdges(item)) : basis + sideEdges(item))
+  );
 }

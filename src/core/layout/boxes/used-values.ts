@@ -1,12 +1,17 @@
 import type { ComputedStyle } from '../../css/cascade/computed.js';
 import type { ElementIndex, IndexedElement } from '../../css/selectors/element-index.js';
-import { isMath, mathPixels, readMath, type MathLength } from '../../css/values/math.js';
+import {
+  isMath,
+  mathPixels,
+  pixelsWithinMath,
+  plainLengths,
+  readMath,
+  type MathLength,
+} from '../../css/values/math.js';
 import { sides } from '../../css/values/properties.js';
+import { sideEdges } from './box-style.js';
 import type { UsedState } from './intrinsic.js';
 import { formatPixels, pixelsOf, pixelsWithin, readQuantity } from '../../css/values/value.js';
-
-/** Lengths are px and percentages by now: nothing refers to a font any more. */
-const noContext = { fontSize: 16, rootFontSize: 16 };
 
 /**
  * Resolves what percentages and math functions of a state come to where the width that they refer to is known
@@ -31,7 +36,12 @@ export function usedStyles(
     const around = parent === null ? viewportWidth : isInArea ? null : (widths[parent.order] ?? null);
     const isInRow = parent !== null && isRowOrGrid(used[parent.order]);
     const height = parent === null ? null : pixelsOf(used[parent.order]?.get('height') ?? '');
-    const resolved = asInlineBlock(element, withUsedHeights(withUsedLengths(own, around, isInRow), height));
+    // An item that is stretched has a height for what is in it, which is not known here.
+    const isStretched = /flex|grid|table/.test(used[parent?.parent?.order ?? -1]?.get('display') ?? '');
+    const resolved = asInlineBlock(
+      element,
+      withUsedHeights(withUsedLengths(own, around, isInRow), height, isStretched),
+    );
     used.push(resolved);
     widths.push(contentWidth(element, resolved, around, isInRow));
   }
@@ -39,11 +49,11 @@ export function usedStyles(
 }
 
 /** Heights in percent are of a height that the container says, else they are none (CSS 2.2, 10.5). */
-function withUsedHeights(style: ComputedStyle, around: number | null): ComputedStyle {
+function withUsedHeights(style: ComputedStyle, around: number | null, isStretched: boolean): ComputedStyle {
   const changes = new Map<string, string>();
   for (const property of ['height', 'min-height']) {
     const share = readQuantity(style.get(property));
-    if (share?.unit === '%')
+    if (share?.unit === '%' && (around !== null || !isStretched))
       changes.set(property, around === null ? 'auto' : formatPixels((share.number * around) / 100));
   }
   return changes.size === 0 ? style : style.with(changes);
@@ -70,13 +80,13 @@ function withUsedLengths(style: ComputedStyle, around: number | null, isInRow: b
   const isRelative = (value: string): boolean => value.includes('%') || isMath(value);
   for (const property of spaces) {
     const value = style.get(property);
-    const pixels = isRelative(value) && around !== null ? pixelsIn(value, around) : null;
+    const pixels = isRelative(value) && around !== null ? pixelsWithinMath(value, around) : null;
     if (pixels !== null) changes.set(property, formatPixels(pixels));
   }
   for (const property of ['width', 'max-width', 'min-width', 'flex-basis']) {
     const value = style.get(property);
     if (!isMath(value)) continue;
-    const length = readMath(value, noContext);
+    const length = readMath(value, plainLengths);
     if (length === null) continue;
     const isSaid = property === 'width' && !isInRow && sayByMargins(length, style, changes);
     if (isSaid || sayByBound(length, property, style, changes)) continue;
@@ -84,27 +94,18 @@ function withUsedLengths(style: ComputedStyle, around: number | null, isInRow: b
   }
   for (const property of gaps) {
     const value = style.get(property);
-    const whole = around === null ? null : gapBase(style, around);
-    const pixels = isRelative(value) && whole !== null ? pixelsIn(value, whole) : null;
+    // A gap refers to the content of its own container.
+    const whole = around === null ? null : boxWidth(style, around);
+    const pixels = isRelative(value) && whole !== null ? pixelsWithinMath(value, whole) : null;
     if (pixels !== null) changes.set(property, formatPixels(pixels));
   }
   return changes.size === 0 ? style : style.with(changes);
 }
 
-function pixelsIn(value: string, whole: number): number | null {
-  const length = isMath(value) ? readMath(value, noContext) : null;
-  return length === null ? pixelsWithin(value, whole) : mathPixels(length, whole);
-}
-
-/** A gap refers to the content of its own container. */
-function gapBase(style: ComputedStyle, around: number): number {
-  return boxWidth(style, around);
-}
-
 /** `calc(100% - 40px)` of a block: what is missing from the whole stands at its side, or at both where it is centred. */
 function sayByMargins(length: MathLength, style: ComputedStyle, changes: Map<string, string>): boolean {
   if (length.kind !== 'sum' || length.percent !== 100 || length.pixels > 0) return false;
-  const outer = style.get('box-sizing') === 'border-box' ? 0 : edges(style);
+  const outer = style.get('box-sizing') === 'border-box' ? 0 : sideEdges(style);
   const missing = -length.pixels - outer;
   const margins = ['margin-left', 'margin-right'].map((side) => style.get(side));
   if (missing < 0 || style.get('max-width') !== 'none' || !/^block|^flow|^list/.test(style.get('display')))
@@ -129,7 +130,7 @@ function sayByBound(length: MathLength, property: string, style: ComputedStyle, 
   const sums = length.of.flatMap((one) => (one.kind === 'sum' ? [one] : []));
   const whole = sums.find(({ percent, pixels }) => percent === 100 && pixels === 0);
   const bound = sums.find(({ percent }) => percent === 0);
-  const plain = style.get('box-sizing') === 'border-box' || edges(style) === 0;
+  const plain = style.get('box-sizing') === 'border-box' || sideEdges(style) === 0;
   if (whole === undefined || bound === undefined || !plain) return false;
   if (property === 'width') {
     if (style.get('max-width') !== 'none') return false;
@@ -139,17 +140,9 @@ function sayByBound(length: MathLength, property: string, style: ComputedStyle, 
   return true;
 }
 
-function edges(style: ComputedStyle): number {
-  return ['left', 'right'].reduce(
-    (sum, side) =>
-      sum + (pixelsOf(style.get(`padding-${side}`)) ?? 0) + (pixelsOf(style.get(`border-${side}-width`)) ?? 0),
-    0,
-  );
-}
-
 /** The width of a block's content in a container, where it is a block in the flow. */
 function boxWidth(style: ComputedStyle, around: number): number {
-  const frame = edges(style);
+  const frame = sideEdges(style);
   const margins = ['margin-left', 'margin-right'].reduce((sum, side) => sum + (pixelsOf(style.get(side)) ?? 0), 0);
   const isBorderBox = style.get('box-sizing') === 'border-box';
   const inner = (value: string): number | null => {

@@ -24,6 +24,7 @@ import { justifiedEnd, sharesHeight } from '../rows/column.js';
 import { cellAlignment, modeIn } from '../rows/row-plan.js';
 import { buttonIn, emitButton } from '../content/button.js';
 import {
+  narrowestWidth,
   desktopWidth,
   forStates,
   hideWithBox,
@@ -40,7 +41,7 @@ import { emitFlow } from './flow.js';
 import { emitInline } from '../content/inline.js';
 import { emitPicture } from '../content/picture.js';
 import { problemIn, reportProblems } from '../content/problems.js';
-import { NARROWEST_VIEWPORT, spills } from '../content/spill.js';
+import { spills } from '../content/spill.js';
 import { guessedHeight } from '../content/text-height.js';
 import { emitGrid } from '../grids/grid.js';
 import { readTracks } from '../grids/tracks.js';
@@ -110,14 +111,14 @@ export function emitCell(box: Box, room: Room, options: CellOptions): OutElement
 
 /** A cell is never lower than its content: a height that the content runs over is refused. */
 function reportLowBox(box: Box, inner: Room): void {
-  const low = inner.states.findIndex(({ minWidth }, state) => {
+  const low = inner.states.findIndex((_, state) => {
     const own = styleIn(box, state);
     const height = pixelsOf(own.get('height'));
     if (height === null || height === 0 || isHidden(box, state)) return false;
     const edges = edgeIn(box, state, 'top') + edgeIn(box, state, 'bottom');
     const room = own.get('box-sizing') === 'border-box' ? height : height + edges;
     const sides = edgeIn(box, state, 'left') + edgeIn(box, state, 'right');
-    const width = inner.widthAt(Math.max(NARROWEST_VIEWPORT, minWidth), state) + sides;
+    const width = narrowestWidth(inner, state) + sides;
     return guessedHeight(box, state, inner, width) > room + 1;
   });
   if (low >= 0) reportProblems([problemIn(box, low, 'height', layoutAdvice.lowBox)], inner);

@@ -1,9 +1,8 @@
 import { finding } from '../../findings/finding.js';
 import { layoutAdvice } from '../../findings/wording/layout.js';
-import type { ComputedStyle } from '../../css/cascade/computed.js';
 import type { TreeNode } from '../../html/tree.js';
 import { formatNumber } from '../../css/values/value.js';
-import { fourValues, noExtra } from '../boxes/box-style.js';
+import { fourValues, noExtra, sideEdges } from '../boxes/box-style.js';
 import {
   hasSideMargins,
   hidesAnywhere,
@@ -82,11 +81,12 @@ export function emitFlow(
     return { ...emitPlainRun(items, container, room, spaceAbove), before, after };
   reportFloats(items, room);
   const rows = groupRuns(items, room).map((run) => emitTableRow(run, container, room, spaceAbove));
+  const isFirm = items.some((item) => spills(item, room));
   const table = layoutTable(
     forStates(room, () =>
       style([
         ['width', '100%'],
-        ['table-layout', items.some((item) => spills(item, room)) ? 'fixed' : null],
+        ['table-layout', isFirm ? 'fixed' : null],
       ]),
     ),
     rows,
@@ -304,17 +304,11 @@ function mayShareCell(box: Box, space: readonly number[]): boolean {
       own.get('max-width') === 'none' &&
       /^(?:auto|100%)$/.test(own.get('width')) &&
       own.get('border-top-left-radius') === '0px' &&
-      !(own.get('width') === '100%' && own.get('box-sizing') === 'content-box' && hasSidePadding(own)),
+      !(own.get('width') === '100%' && own.get('box-sizing') === 'content-box' && sideEdges(own) > 0),
   );
   const named = isNamed(box);
   const hides = hidesAnywhere(box);
   return plainShape && !named && !hides && !hasSideMargins(box) && space.every((value) => value === 0);
-}
-
-function hasSidePadding(own: ComputedStyle): boolean {
-  return ['padding-left', 'padding-right', 'border-left-width', 'border-right-width'].some(
-    (property) => own.get(property) !== '0px',
-  );
 }
 
 /** Whether a row's own box shows, so that it needs a table around its columns. */

@@ -88,6 +88,14 @@ export type Emitted = Pick<Content, 'nodes' | 'lines'>;
 /** A viewport as wide as this is taken for the desktop when widths for the `word` engine are computed. */
 export const DESKTOP_VIEWPORT = 1200;
 
+/** The narrowest viewport that layouts are made for, in px. */
+export const NARROWEST_VIEWPORT = 320;
+
+/** The least width that a container offers in a state, in px. */
+export function narrowestWidth(around: Room, state: number): number {
+  return around.widthAt(Math.max(NARROWEST_VIEWPORT, around.states[state]?.minWidth ?? 0), state);
+}
+
 /** The width that a container offers on the desktop, in px. */
 export function desktopWidth(around: Room): number {
   return around.widthAt(DESKTOP_VIEWPORT, 0);

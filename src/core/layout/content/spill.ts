@@ -4,10 +4,7 @@ import type { ComputedStyle } from '../../css/cascade/computed.js';
 import { pixelsOf } from '../../css/values/value.js';
 import { styleIn, type Box } from '../boxes/boxes.js';
 import { shownSize } from './picture.js';
-import type { Room } from './room.js';
-
-/** The narrowest viewport that layouts are made for, in px. */
-export const NARROWEST_VIEWPORT = 320;
+import { narrowestWidth, type Room } from './room.js';
 
 /** The width of a character in a line, in font sizes: rather too large, as a table of fixed layout harms nothing. */
 const CHARACTER_WIDTH = 0.6;
@@ -18,8 +15,7 @@ const CHARACTER_WIDTH = 0.6;
  */
 export function spills(box: Box, room: Room): boolean {
   return room.states.some((_, state) => {
-    const viewport = Math.max(NARROWEST_VIEWPORT, room.states[state]?.minWidth ?? 0);
-    return spillsIn(box, room, state, room.widthAt(viewport, state));
+    return spillsIn(box, room, state, narrowestWidth(room, state));
   });
 }
 

@@ -1,9 +1,9 @@
 import { layoutAdvice } from '../../findings/wording/layout.js';
 import { edgeIn, isHidden, lengthIn, styleIn, type Box, type GridBox } from '../boxes/boxes.js';
 import { blockGaps, laysOutItems } from '../boxes/margins.js';
-import { type Room } from '../content/room.js';
+import { narrowestWidth, type Room } from '../content/room.js';
 import { problemIn, type LayoutProblem } from '../content/problems.js';
-import { NARROWEST_VIEWPORT, spillsAt } from '../content/spill.js';
+import { spillsAt } from '../content/spill.js';
 import { estimatedWidth } from '../rows/text-width.js';
 import { gapIn } from '../rows/row-widths.js';
 import { placeItems, type Placed } from './placement.js';
@@ -61,8 +61,7 @@ export function readState(box: GridBox, state: number, room: Room, problems: Lay
   };
   const tracks = readTracks(own.get('grid-template-columns'));
   if (tracks === null || !fillsWidth(tracks, gaps.columnGap)) return say('grid-template-columns', layoutAdvice.tracks);
-  const viewport = Math.max(NARROWEST_VIEWPORT, room.states[state]?.minWidth ?? 0);
-  const width = room.widthAt(viewport, state);
+  const width = narrowestWidth(room, state);
   const isTooNarrow = tracks.some(
     ({ least }, first) =>
       (tracksWidth(tracks, { first, span: 1, gap: gaps.columnGap, room: width }) ?? least) < least - 0.5,

@@ -1,5 +1,5 @@
-import { isMath, mathPixels, readMath } from '../../css/values/math.js';
-import { formatNumber, readQuantity, splitValue, toPixels } from '../../css/values/value.js';
+import { pixelsWithinMath } from '../../css/values/math.js';
+import { formatNumber, readQuantity, splitValue } from '../../css/values/value.js';
 import { shortPixels } from '../boxes/box-style.js';
 
 /** A column of a grid: a share of what other columns leave, px, a share of the whole grid, or as wide as its content. */
@@ -55,13 +55,9 @@ function readTrack(part: string): Track | null {
   return pixels === null ? null : { kind: 'pixels', size: pixels, least: 0 };
 }
 
-/** A length in px; what the cascade leaves within functions is in absolute units at most. */
-export function pixelsIn(value: string): number | null {
-  const context = { fontSize: 16, rootFontSize: 16 };
-  const length = isMath(value) ? readMath(value, context) : null;
-  if (length !== null) return length.kind === 'sum' && length.percent === 0 ? mathPixels(length, 0) : null;
-  const quantity = readQuantity(toPixels(value, context));
-  return quantity?.unit === 'px' ? quantity.number : null;
+/** A length that follows nothing, in px. */
+function pixelsIn(value: string): number | null {
+  return value.includes('%') ? null : pixelsWithinMath(value, 0);
 }
 
 export function printTrack({ kind, size }: Track): string {

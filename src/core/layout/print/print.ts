@@ -92,7 +92,7 @@ class Printer {
       case 'round-link':
         return this.roundLink(node);
       case 'element':
-        return this.marked(node, this.openingTag(node), this.rest(node, inLine));
+        return this.marked(node, this.openingTag(node), this.content(node, inLine));
     }
   }
 
@@ -106,12 +106,14 @@ class Printer {
   }
 
   /** An element with what a destination puts around a region; within a cell, since nothing may stand between cells. */
-  private marked(node: OutElement, opening: string, rest: string): string {
+  private marked(node: OutElement, opening: string, content: string): string {
+    const closing = voidElements.has(node.tag) ? '' : `</${node.tag}>`;
     const mark = this.markOf(node);
-    if (mark === null || typeof mark === 'string' || 'attribute' in mark) return opening + rest;
+    if (mark === null || typeof mark === 'string' || 'attribute' in mark) return opening + content + closing;
     const { open, close } = mark;
-    const end = /^t[dhr]$/.test(node.tag) ? rest.lastIndexOf('</') : -1;
-    return end < 0 ? open + opening + rest + close : `${opening}${open}${rest.slice(0, end)}${close}${rest.slice(end)}`;
+    return /^t[dhr]$/.test(node.tag)
+      ? opening + open + content + close + closing
+      : open + opening + content + closing + close;
   }
 
   private markOf({ attributes }: OutElement): RegionMark | 'as-written' | null {
@@ -119,10 +121,9 @@ class Printer {
     return name === undefined ? null : this.writer.region(name);
   }
 
-  private rest(node: OutElement, inLine: boolean): string {
+  private content(node: OutElement, inLine: boolean): string {
     if (voidElements.has(node.tag)) return '';
-    const isInLine = (inLine && !isContainer(node.tag)) || showsSpace(node);
-    return `${this.nodes(node.children, isInLine)}</${node.tag}>`;
+    return this.nodes(node.children, (inLine && !isContainer(node.tag)) || showsSpace(node));
   }
 
   private backdrop({ path, color, width, inset, content }: OutBackdrop, inLine: boolean): string {
@@ -150,7 +151,7 @@ class Printer {
     return this.marked(
       cell,
       `<!--[if mso]>${opening}<![endif]--><!--[if !mso]><!-->${this.openingTag(cell)}<!--<![endif]-->`,
-      this.rest(cell, false),
+      this.content(cell, false),
     );
   }
 

@@ -41,6 +41,8 @@ export interface CellRules {
   readonly fills?: boolean;
   /** In a state, the shares of what the columns leave that stand before each of them and behind the last one; none for nothing. */
   readonly spaces?: (state: number) => readonly number[];
+  /** Cells that stand before a column and the gap that goes with it; behind all columns for their count. */
+  readonly before?: (index: number) => readonly OutElement[];
   /** The number of table columns that a cell takes. */
   readonly span?: (index: number) => number;
   /** Whether a column's side padding stands in cells of its own, so that percentages share only the rest. */
@@ -50,10 +52,11 @@ export interface CellRules {
 /** Emits the columns of a row as cells, with cells for the gaps between them. */
 export function columnCells(plan: RowPlan, room: Room, rules: CellRules): OutNode[] {
   const cells = plan.items.flatMap((_, index): OutNode[] => {
-    const space = spaceCell(index, room, rules);
-    return [...space, ...columnWithGap(plan, index, room, rules)];
+    const before = [...spaceCell(index, room, rules), ...(rules.before?.(index) ?? [])];
+    return [...before, ...columnWithGap(plan, index, room, rules)];
   });
-  return [...cells, ...spaceCell(plan.items.length, room, rules)];
+  const last = plan.items.length;
+  return [...cells, ...spaceCell(last, room, rules), ...(rules.before?.(last) ?? [])];
 }
 
 /** A cell that takes a share of what the columns leave, where there is one in any state. */

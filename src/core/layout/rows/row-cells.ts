@@ -23,7 +23,6 @@ import {
   stackedTop,
   itemStates,
   withCellStyles,
-  type CellRules,
   columnCells,
 } from './column-cells.js';
 
@@ -147,21 +146,15 @@ function cellsWithGapCells(plan: RowPlan, room: Room): OutNode[] | null {
     return layout === 'impossible' || layout === undefined ? null : layout;
   };
   const desktop = layoutIn(0);
-  const rules: CellRules = {
+  const place = restPlace(plan.box, plan.modes.indexOf('side-by-side')) ?? plan.items.length;
+  return columnCells(plan, room, {
     width: (state, index) => layoutIn(state)?.widths[index] ?? null,
     span: (index) => desktop?.spans[index] ?? 1,
     splitsPadding: (index) =>
       plan.widths.some((_, state) => layoutIn(state)?.splitsPadding === true) &&
       plan.widths[0]?.[index]?.kind === 'weight',
-  };
-  const cells = columnCells(plan, room, rules);
-  if (desktop?.leavesRoom !== true) return cells;
-  const place = restPlace(plan.box, plan.modes.indexOf('side-by-side'));
-  const last = plan.items.length;
-  if (place === null || place === last) return [...cells, restCell(plan, room)];
-  // The space stands where it is left: before the cell of its column, and the gap that goes with that.
-  const before = columnCells({ ...plan, items: plan.items.slice(0, place) }, room, rules).length;
-  return [...cells.slice(0, before), restCell(plan, room), ...cells.slice(before)];
+    before: (index) => (desktop?.leavesRoom === true && index === place ? [restCell(plan, room)] : []),
+  });
 }
 
 /** Where no column grows, an empty cell takes what is left of the row. */

@@ -3,13 +3,12 @@ import { pixelsOf, readQuantity } from '../../css/values/value.js';
 import { shortPixels } from '../boxes/box-style.js';
 import { edgeIn, isHidden, styleIn, type Box, type RowBox } from '../boxes/boxes.js';
 import { textContent } from '../../html/tree.js';
-import { forStates, type Room } from '../content/room.js';
+import { narrowestWidth, forStates, type Room } from '../content/room.js';
 import { columnCells } from './column-cells.js';
 import { layoutTable, style, tableRow, type OutNode } from '../print/output.js';
 import { problemIn, reportProblems, type LayoutProblem } from '../content/problems.js';
 import { intrinsicWidth, modeIn, rowProblems, stackedGaps, type RowMode, type RowPlan } from './row-plan.js';
 import { gapIn, type ColumnWidth } from './row-widths.js';
-import { NARROWEST_VIEWPORT } from '../content/spill.js';
 import { estimatedWidth } from './text-width.js';
 
 /** A row in which nothing grows, and the columns are as wide as their content, or do not begin at the start of the row. */
@@ -178,8 +177,7 @@ function packedProblems(box: RowBox, items: readonly Box[], modes: readonly RowM
     if (styleIn(box, state).get('flex-direction') === 'row-reverse')
       say('flex-direction', layoutAdvice.columnDirection);
     if (styleIn(box, state).get('flex-wrap') !== 'nowrap') say('flex-wrap', layoutAdvice.wrapEverywhere);
-    const viewport = Math.max(NARROWEST_VIEWPORT, room.states[state]?.minWidth ?? 0);
-    const available = room.widthAt(viewport, state);
+    const available = narrowestWidth(room, state);
     const gaps = gapIn(box, state, 'column-gap') * Math.max(0, visible.length - 1);
     // A column that grows breaks its text; the others must leave it some room.
     const widthOf = (item: Box): number =>

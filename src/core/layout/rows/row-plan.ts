@@ -3,8 +3,8 @@ import { finding } from '../../findings/finding.js';
 import { attribute } from '../../html/tree.js';
 import { edgeIn, isHidden, lengthIn, styleIn, type Box, type GridBox, type RowBox } from '../boxes/boxes.js';
 import { blockGaps, laysOutItems } from '../boxes/margins.js';
-import { NARROWEST_VIEWPORT, spillsAt } from '../content/spill.js';
-import { desktopWidth, type Room } from '../content/room.js';
+import { spillsAt } from '../content/spill.js';
+import { narrowestWidth, desktopWidth, type Room } from '../content/room.js';
 import { shownSize } from '../content/picture.js';
 import { problemIn, reportProblems, type LayoutProblem } from '../content/problems.js';
 import { gapIn, rowWidths, type ColumnWidth } from './row-widths.js';
@@ -68,11 +68,10 @@ function spillingColumns(plan: Pick<RowPlan, 'box' | 'items' | 'modes' | 'widths
     const state = plan.modes.findIndex((mode, of) => {
       const column = plan.widths[of]?.[index];
       if (mode !== 'side-by-side' || column === undefined || isHidden(item, of) || column.kind === 'rest') return false;
-      const viewport = Math.max(NARROWEST_VIEWPORT, room.states[of]?.minWidth ?? 0);
       const edges = edgeIn(item, of, 'left') + edgeIn(item, of, 'right');
       return (
         holdsItsWidth(item, of) &&
-        spillsAt(item, room, of, column.share * room.widthAt(viewport, of) + column.pixels - edges)
+        spillsAt(item, room, of, column.share * narrowestWidth(room, of) + column.pixels - edges)
       );
     });
     return state < 0 ? [] : [problemIn(item, state, 'white-space', layoutAdvice.keepsInColumn)];
