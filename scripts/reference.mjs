@@ -9,7 +9,8 @@ import { catalogue } from '../dist/core/index.js';
 import { filters } from '../dist/core/expressions/filters.js';
 import { dialectSchema } from '../dist/core/dialects/file/dialect-schema.js';
 import { configSchema } from '../dist/project/config/config-schema.js';
-import { carriedCss, unsupportedRules } from '../dist/core/layout/support.js';
+import { boxKinds, matrix } from '../dist/core/layout/account/matrix.js';
+import { carriedCss, unsupportedRules } from '../dist/core/layout/account/support.js';
 
 /** The names of all commands, as the program defines them; of a group its subcommands. */
 const program = new Command();
@@ -124,6 +125,16 @@ const unsupported = (verdict) =>
     )
     .join('\n');
 
+const signs = { carried: '●', 'by value': '◐', 'without effect': '', 'left out': '○', refused: '✕' };
+
+/** `border-top-width`, `border-right-width` … as `border`: the names that people write. */
+const written = (properties) => [...new Set(properties.map(shortName))].map((name) => `\`${name}\``).join(', ');
+const shortName = (name) =>
+  name
+    .replace(/^border-(?:top|right|bottom|left)-(?:width|style|color)$/, 'border')
+    .replace(/^border-.*-radius$/, 'border-radius')
+    .replace(/^padding-.*/, 'padding');
+
 const layout = `# What CSS becomes
 
 This page is made by \`node scripts/reference.mjs\` from the table that the compiler's findings come from.
@@ -133,6 +144,16 @@ This page is made by \`node scripts/reference.mjs\` from the table that the comp
 | CSS | what it becomes |
 | --- | --- |
 ${carriedCss.map(([css, becomes]) => `| ${cell(css)} | ${cell(becomes)} |`).join('\n')}
+
+## Every property on every kind of box
+
+● carried; ◐ carried or refused, as its value and what stands around ask for; ○ left out, with a note; ✕ refused where it
+does something; empty where it does nothing on such a box. An element can be of several kinds: a block that is an item of a
+row. What a kind of box gets and no part of the compiler writes is refused: nothing goes without a word.
+
+| property | ${boxKinds.join(' | ')} |
+| --- |${boxKinds.map(() => ' :-: |').join('')}
+${matrix.map(({ properties, ends }) => `| ${written(properties)} | ${boxKinds.map((kind) => signs[ends[kind]]).join(' | ')} |`).join('\n')}
 
 ## What has no equal in tables
 
@@ -144,7 +165,7 @@ ${unsupported('refused')}
 
 ## What is left out
 
-Each is a warning: decoration that few mail clients show.
+Each is a note: decoration that few mail clients show.
 
 | CSS | what to do |
 | --- | --- |

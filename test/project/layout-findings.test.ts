@@ -48,7 +48,7 @@ const warned: Row[] = [
     '5:16  warning  column-squeezed  Where a client drops the head, this column is 72px wide on a phone',
     /fewer or wider columns/,
   ],
-  ['p{box-shadow:0 0 2px red}', '<p>x</p>', '3:3  warning  css-decoration-lost  box-shadow', /layout does not change/],
+  ['p{box-shadow:0 0 2px red}', '<p>x</p>', '3:3  note  css-decoration-lost  box-shadow', /layout does not change/],
   ['p{font-family:Arial}', '<p>x</p>', '3:3  warning  font-no-generic', /sans-serif/],
   ['p{font-family:Blorb,serif}', '<p>x</p>', '3:3  warning  font-rare  Few readers have the font Blorb', /common font/],
   ['p{background:url(../assets/bg.png)}', '<p>x</p>', '3:3  warning  background-without-color', /background-color/],

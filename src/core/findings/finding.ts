@@ -29,11 +29,14 @@ export interface WatchedReport {
   readonly hasFailed: () => boolean;
 }
 
-/** Watches what is reported: a step that comes to nothing for its errors says so by `hasFailed`. */
-export function watched(to: Report): WatchedReport {
+/**
+ * Watches what is reported: a step that comes to nothing for its errors says so by `hasFailed`.
+ * @param fails which findings those are, where not every error is one
+ */
+export function watched(to: Report, fails: (item: Finding) => boolean = isError): WatchedReport {
   let failed = false;
   const report = (item: Finding): void => {
-    if (isError(item)) failed = true;
+    if (fails(item)) failed = true;
     to(item);
   };
   return { report, hasFailed: () => failed };
@@ -54,12 +57,19 @@ export function atOrigin(item: Finding): Finding {
 
 /** Leaves out what has been said: the same finding, at the same place, about the same thing. */
 export function withoutRepeats(findings: readonly Finding[]): Finding[] {
-  const seen = new Set<string>();
-  return findings.filter(({ code, place, data }) => {
-    const where = place === null ? '' : `${place.source.name}:${place.span.start}:${place.span.end}`;
-    const key = JSON.stringify([code, where, data]);
-    return seen.has(key) ? false : seen.add(key);
+  const said = new Set<string>();
+  return findings.filter((item) => {
+    const key = identityOf(item);
+    return said.has(key) ? false : said.add(key);
   });
+}
+
+/** What makes two findings the same. */
+export function identityOf({ code, place, data }: Finding): string {
+  const file = place?.source.name ?? '';
+  const entry: CatalogueEntry = catalogue[code];
+  if (entry.oncePerFile === true) return JSON.stringify([code, file, data['property'] ?? '']);
+  return JSON.stringify([code, place === null ? '' : `${file}:${place.span.start}:${place.span.end}`, data]);
 }
 
 /** How grave a finding is. */

@@ -3,6 +3,7 @@ import type { Declared } from '../css/cascade/cascade.js';
 import { invalidMedia } from '../css/cascade/media-validity.js';
 import type { Condition, StyleRule } from '../css/cascade/rules.js';
 import type { Selector } from '../css/selectors/part.js';
+import { nearestValue } from '../css/values/misspelt.js';
 import { judgeValue } from '../css/values/validity.js';
 import { finding, type Report } from '../findings/finding.js';
 import type { CompositionContext } from './element-styles.js';
@@ -33,7 +34,9 @@ export function checkSheets(
         judgeValue(property, value, false) !== 'invalid'
       )
         continue;
-      report(finding('css-ignored', place, { detail: cssDetail.noValueOf(value, property) }));
+      report(
+        finding('css-ignored', place, { detail: cssDetail.noValueOf(value, property, nearestValue(property, value)) }),
+      );
     }
     for (const selector of rule.selectors)
       if (readsStyle(selector)) report(finding('css-reads-style', rule.place, { selector: selector.text }));

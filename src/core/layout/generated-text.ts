@@ -1,4 +1,4 @@
-import type { ComputedStyle } from '../css/cascade/computed.js';
+import type { ComputedStyle } from '../css/cascade/computed-style.js';
 import type { IndexedElement } from '../css/selectors/element-index.js';
 import { decodeString } from '../css/syntax/css-tree.js';
 import { counterText } from '../css/values/counter-styles.js';
@@ -32,7 +32,7 @@ export function generatedTexts(
     // A counter ends where the element ends in which it was made.
     while (counters.length > 0 && !isWithin(element, counters.at(-1)?.scope ?? null)) counters.pop();
     const isGenerated = generated.has(element.order);
-    const content = style?.get('content') ?? 'normal';
+    const content = style?.take('content') ?? 'normal';
     const isNothing = isGenerated && /^(?:none|normal)$/i.test(content.trim());
     if (style === null || style.get('display') === 'none' || isNothing || (parent !== null && hidden.has(parent))) {
       hidden.add(element);
@@ -54,13 +54,14 @@ function isWithin(element: IndexedElement, scope: IndexedElement | null): boolea
 }
 
 function count(style: ComputedStyle, scope: IndexedElement | null, counters: Counter[]): void {
-  for (const [name, value] of pairs(style.get('counter-reset'), 0)) {
+  for (const [name, value] of pairs(style.take('counter-reset'), 0)) {
     const sibling = counters.findIndex((counter) => counter.name === name && counter.scope === scope);
     if (sibling >= 0) counters.splice(sibling, 1);
     counters.push({ name, scope, value });
   }
-  for (const [name, value] of pairs(style.get('counter-increment'), 1)) counterOf(name, scope, counters).value += value;
-  for (const [name, value] of pairs(style.get('counter-set'), 0)) counterOf(name, scope, counters).value = value;
+  for (const [name, value] of pairs(style.take('counter-increment'), 1))
+    counterOf(name, scope, counters).value += value;
+  for (const [name, value] of pairs(style.take('counter-set'), 0)) counterOf(name, scope, counters).value = value;
 }
 
 function counterOf(name: string, scope: IndexedElement | null, counters: Counter[]): Counter {
@@ -99,7 +100,7 @@ function readContent(value: string, around: Around): { text: string; depth: numb
     if (quote !== null) {
       const isOpen = quote[2]?.toLowerCase() === 'open';
       if (!isOpen) depth = Math.max(0, depth - 1);
-      if (quote[1] === undefined) texts.push(quoteMark(around.style.get('quotes'), depth, isOpen));
+      if (quote[1] === undefined) texts.push(quoteMark(around.style.take('quotes'), depth, isOpen));
       if (isOpen) depth += 1;
       continue;
     }

@@ -1,5 +1,5 @@
 import { declaredBy, RuleIndex, type Declared } from '../css/cascade/cascade.js';
-import type { ComputedStyle } from '../css/cascade/computed.js';
+import type { ComputedStyle } from '../css/cascade/computed-style.js';
 import type { StyleRule } from '../css/cascade/rules.js';
 import type { ElementIndex, IndexedElement } from '../css/selectors/element-index.js';
 import { sides } from '../css/values/properties.js';

@@ -1,14 +1,16 @@
 import { htmlDetail } from '../findings/wording/html.js';
 import { compareCascade, type Declared } from '../css/cascade/cascade.js';
-import { type ComputedStyle } from '../css/cascade/computed.js';
+import type { ComputedStyle } from '../css/cascade/computed-style.js';
 import { indexElements, type ElementIndex, type IndexedElement } from '../css/selectors/element-index.js';
 import { declarationsOf } from '../css/cascade/document-cascade.js';
 import type { StyleRule } from '../css/cascade/rules.js';
 import { properties } from '../css/values/properties.js';
 import { expandShorthand } from '../css/values/shorthands.js';
-import { finding, type Report } from '../findings/finding.js';
+import { finding, watched, type Place, type Report } from '../findings/finding.js';
 import { attribute, firstElement, type Doc } from '../html/tree.js';
+import { drawnPath, type PictureDrawing } from '../pictures/drawing.js';
 import { type Box } from './boxes/boxes.js';
+import { withCanvasOnBody } from './boxes/canvas.js';
 import { ClassBook } from './print/classes.js';
 import { checkFonts, completeStack, usedFonts, type WebFont } from './boxes/fonts.js';
 import { type EmitContext, type PictureSize } from './content/room.js';
@@ -18,13 +20,16 @@ import { printNodes, printStyle, type Writer } from './print/print.js';
 import { viewTree, type TreeView, type ViewWriter } from './print/view.js';
 import { fillGeneratedBoxes, withGeneratedBoxes } from './generated.js';
 import { fluidThresholds } from './fluid.js';
-import { reportLengths } from './lengths.js';
+import { reportLengths } from './account/lengths.js';
 import { statesBetween, type WidthState } from './boxes/states.js';
 import { addVariant, mergeVariant } from './print/merge-variant.js';
-import { appliesIn, variantsOf, type Variant } from './boxes/variants.js';
+import { appliesIn, isDark, variantsOf, type Variant } from './boxes/variants.js';
 import { conditionThresholds, columnThresholds, stylesInStates } from './styles-in-states.js';
-import { reportRules, reportUnsupported } from './report-styles.js';
+import { reportRules, reportUnsupported } from './account/report-styles.js';
 import { type Page, emitPage } from './page.js';
+import { appliesTo } from './account/applies.js';
+import type { End } from './account/matrix.js';
+import { declarationEnds, reportUntaken } from './account/unaccounted.js';
 
 /** What the layout of a message needs. */
 export interface LayoutInput {
@@ -37,6 +42,8 @@ export interface LayoutInput {
   readonly pictureSize: (path: string) => PictureSize | null;
   /** The web fonts that the message may use. */
   readonly fonts: readonly WebFont[];
+  /** Whether pictures can be drawn from others: cropped, for `object-fit`. */
+  readonly drawsPictures: boolean;
 }
 
 /** A message whose layout is done: what depends on a destination is still open. */
@@ -52,6 +59,10 @@ export interface CompiledLayout {
   readonly fontStacks: readonly string[];
   /** How wide pictures are shown at most, in px, by the paths that the source gives; null where that is not known. */
   readonly pictureWidths: ReadonlyMap<string, number | null>;
+  /** Pictures that are to be drawn from others, by the paths that the body gives them. */
+  readonly drawings: ReadonlyMap<string, PictureDrawing>;
+  /** How each declaration of the author ended. */
+  readonly declarationEnds: () => ReadonlyMap<Declared['declaration'], End>;
   /** The body as a tree, as a window of this width shows it. */
   readonly view: (writer: ViewWriter, viewport: number) => TreeView;
   /** Writes the body (with its tags) and the style sheet for the head. */
@@ -97,15 +108,33 @@ export function compileLayout(input: LayoutInput, report: Report): CompiledLayou
   const computed = [null, ...variants].map((variant) =>
     stylesInStates(index, declared, states, variant, variant === null ? report : () => undefined),
   );
-  const styleSets = fillGeneratedBoxes(generated, computed, report);
+  const hasDarkScheme = variants.some(isDark);
+  const styleSets = fillGeneratedBoxes(generated, computed, report).map((ofStates) =>
+    ofStates.map((styles) => withCanvasOnBody(index, styles, hasDarkScheme)),
+  );
   const shown = shownDisplays(index, styleSets.flat());
-  reportUnsupported(index, declared, (order) => shown[order] !== null, report);
-  for (const styles of styleSets) reportLengths(index, styles, (order) => shown[order] !== null, report);
+  const ends = new Map<Place, End>();
+  const checked = watched((item) => {
+    const end = item.code === 'css-decoration-lost' ? 'left out' : 'refused';
+    if (item.place !== null) ends.set(item.place, end);
+    report(item);
+  });
+  const isShown = (order: number): boolean => shown[order] !== null;
+  const allStates = styleSets.flat();
+  const applies = (property: string, candidate: IndexedElement): boolean =>
+    allStates.some((styles) => {
+      const style = styles[candidate.order];
+      const around = candidate.parent === null ? null : (styles[candidate.parent.order] ?? null);
+      return style === undefined || appliesTo(property, candidate, style, around);
+    });
+  reportUnsupported(index, declared, { isShown, applies }, checked.report);
+  for (const styles of styleSets) reportLengths(index, styles, isShown, checked.report);
   const pictureWidths = new Map<string, number | null>();
   const pictureShown: EmitContext['pictureShown'] = (path, width) => {
     const known = pictureWidths.get(path);
     pictureWidths.set(path, width === null || known === null ? null : Math.max(width, known ?? 0));
   };
+  const drawings = new Map<string, PictureDrawing>();
   const emit = (set: number, to: Report): Page => {
     const styles = styleSets[set] ?? [];
     const restyled = new Map<IndexedElement, readonly ComputedStyle[]>();
@@ -126,11 +155,12 @@ export function compileLayout(input: LayoutInput, report: Report): CompiledLayou
         unknownStyle(declared[candidate.order] ?? [], states[state], variants[set - 1] ?? null),
       pictureSize: input.pictureSize,
       pictureShown,
+      drawPicture: input.drawsPictures ? (drawing) => void drawings.set(drawnPath(drawing), drawing) : null,
       report: to,
     };
     return emitPage(bodyElement, input.width, context);
   };
-  const page = emit(0, report);
+  const page = emit(0, checked.report);
   variants.forEach((variant, number) =>
     addVariantTo(
       page,
@@ -139,15 +169,18 @@ export function compileLayout(input: LayoutInput, report: Report): CompiledLayou
       report,
     ),
   );
+  if (!checked.hasFailed()) for (const styles of styleSets) reportUntaken(index, styles, report);
   const fonts = usedFonts(declared, input.fonts);
   const stacks = styleSets.flat(2).map((style) => style.get('font-family'));
   return {
     fonts,
     fontStacks: [...new Set(stacks)],
     pictureWidths,
+    drawings,
     thresholds: [...new Set(changes)],
     exactWidths: fluid,
-    hasDarkScheme: variants.some(({ conditions }) => conditions.some((text) => /prefers-color-scheme/.test(text))),
+    hasDarkScheme,
+    declarationEnds: () => declarationEnds(index, declared, allStates, ends),
     view: (writer, viewport) => {
       const state = states.findIndex(({ minWidth }) => minWidth <= viewport);
       return viewTree(page.body, [page.table], Math.max(0, state), writer);

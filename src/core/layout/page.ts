@@ -2,7 +2,7 @@ import { type IndexedElement } from '../css/selectors/element-index.js';
 import { type Box } from './boxes/boxes.js';
 import { readBox } from './boxes/read-box.js';
 import { fourValues } from './boxes/box-style.js';
-import { edgeIn, lengthIn, styleIn } from './boxes/boxes.js';
+import { lengthIn, takeLength, styleIn } from './boxes/boxes.js';
 import { pixelsOf } from '../css/values/value.js';
 import { DESKTOP_VIEWPORT, forStates, type EmitContext, type Room } from './content/room.js';
 import { emitBoxTable, emitCell } from './cells/cell.js';
@@ -36,11 +36,11 @@ export function emitPage(body: IndexedElement, width: number, context: EmitConte
   const spacings = forStates(context, (state) =>
     collapseMargins([box], state, { top: true, bottom: true }, () => true),
   );
-  const background = forStates(context, (state) => box.styles[state]?.get('background-color') ?? 'transparent');
+  const background = forStates(context, (state) => box.styles[state]?.take('background-color') ?? 'transparent');
   const painted = background.some((color) => color !== 'transparent');
   const cellStyles = forStates(context, (state) => {
-    const top = (spacings[state]?.above.get(box) ?? 0) + edgeIn(box, state, 'top') + (content.before[state] ?? 0);
-    const bottom = (spacings[state]?.below ?? 0) + edgeIn(box, state, 'bottom') + (content.after[state] ?? 0);
+    const top = (spacings[state]?.above.get(box) ?? 0) + spaceInside(box, state, 'top') + (content.before[state] ?? 0);
+    const bottom = (spacings[state]?.below ?? 0) + spaceInside(box, state, 'bottom') + (content.after[state] ?? 0);
     const padding = fourValues([top, sideSpace(box, state, 'right'), bottom, sideSpace(box, state, 'left')]);
     return new Map([
       ['padding', padding],
@@ -79,5 +79,10 @@ function childrenOf(box: Box): readonly Box[] {
 }
 
 function sideSpace(box: Box, state: number, side: string): number {
-  return lengthIn(box, state, `margin-${side}`) + edgeIn(box, state, side);
+  return takeLength(box, state, `margin-${side}`) + spaceInside(box, state, side);
+}
+
+/** The body's padding, beside whatever its border takes. */
+function spaceInside(box: Box, state: number, side: string): number {
+  return takeLength(box, state, `padding-${side}`) + lengthIn(box, state, `border-${side}-width`);
 }

@@ -1,16 +1,20 @@
 import { layoutAdvice } from '../findings/wording/layout.js';
 import { type Declared } from '../css/cascade/cascade.js';
-import { computeStyles, type ComputedStyle, type ComputedStyles } from '../css/cascade/computed.js';
+import { computeStyles, type ComputedStyles } from '../css/cascade/computed.js';
+import type { ComputedStyle } from '../css/cascade/computed-style.js';
 import { type ElementIndex, type IndexedElement } from '../css/selectors/element-index.js';
 import { invalidMedia } from '../css/cascade/media-validity.js';
 import type { Condition, StyleRule } from '../css/cascade/rules.js';
 import { finding, type Finding, type Report } from '../findings/finding.js';
 import { NARROWEST_VIEWPORT, DESKTOP_VIEWPORT } from './content/room.js';
-import { reportGrowing } from './lengths.js';
+import { reportGrowing } from './account/lengths.js';
+import { withDecorations } from './boxes/decorations.js';
+import { withFlatColors } from './boxes/flat-colors.js';
+import type { Rgba } from '../css/values/mixed-color.js';
 import { columnsKey, withSettledColumns } from './boxes/intrinsic.js';
 import { usedStyles } from './boxes/used-values.js';
 import { type WidthState } from './boxes/states.js';
-import { appliesIn, readCondition, type Variant } from './boxes/variants.js';
+import { appliesIn, isDark, readCondition, type Variant } from './boxes/variants.js';
 
 /** The widths of the window at which conditions change what applies; conditions that are not compiled are reported. */
 export function conditionThresholds(rules: readonly StyleRule[], report: Report): number[] {
@@ -58,12 +62,20 @@ export function stylesInStates(
     const wide = usedStyles(index, computed.styles, viewport);
     // The widest state has no end: what would grow with the window has no one value in it.
     if (state.maxWidth === null && states.length > 1) {
-      const narrow = computeStyles(index, applied, state.minWidth);
+      const narrow = computeStyles(index, applied, { viewportWidth: state.minWidth });
       reportGrowing(index, wide.styles, usedStyles(index, narrow.styles, state.minWidth).styles, report);
     }
-    return wide;
+    const canvas = canvasOf(computed.styles[0], variant);
+    return { ...wide, styles: withDecorations(index, withFlatColors(index, wide.styles, canvas)) };
   });
   return withSettledColumns(index, used);
+}
+
+/** What a page is painted on: white, and where the page asks for a dark scheme what browsers paint then. */
+function canvasOf(root: ComputedStyle | undefined, variant: Variant | null): Rgba {
+  const asked = root?.get('color-scheme') ?? 'normal';
+  const isDarkened = /\bdark\b/.test(asked) && (isDark(variant) || !/\blight\b/.test(asked));
+  return isDarkened ? { red: 18, green: 18, blue: 18, alpha: 1 } : { red: 255, green: 255, blue: 255, alpha: 1 };
 }
 
 /** The styles of all elements in a window of a width. */
@@ -76,7 +88,11 @@ function computedAt(
 ): { computed: ComputedStyles; applied: (element: IndexedElement) => Declared[] } {
   const applies = appliesAt(width, variant);
   const applied = (candidate: IndexedElement): Declared[] => (declared[candidate.order] ?? []).filter(applies);
-  return { computed: computeStyles(index, applied, viewport), applied };
+  const computed = computeStyles(index, applied, {
+    viewportWidth: viewport,
+    scheme: isDark(variant) ? 'dark' : 'light',
+  });
+  return { computed, applied };
 }
 
 /** The widths of the window at which the number of columns changes that follows from how wide their container is. */

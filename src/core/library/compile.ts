@@ -9,6 +9,7 @@ import type { LinkParameter } from '../message/link-parameters.js';
 import { readMessage, type MessageSource, type MessageSources } from '../message/read-message.js';
 import { renderMessage, type RenderedMessage } from '../message/render-message.js';
 import { expandPage } from '../template/expand.js';
+import { breaksPage } from '../template/expansion.js';
 import { readHtmlMessage, type HtmlMessage } from '../template/message-template.js';
 import type { Part } from '../template/nodes.js';
 import { readPart } from '../template/read-part.js';
@@ -102,7 +103,7 @@ function readExpanded(
 ): MessageSources | null {
   const own: BuildRecord = new Map(Object.entries(values).map(([name, value]) => [name, buildValue(value)]));
   const partNames = [...parts.keys()];
-  const { report: inTemplates, hasFailed } = watched(report);
+  const { report: inTemplates, hasFailed } = watched(report, breaksPage);
   const expanded = expandPage(page, null, {
     ...{ values: own, shared: new Map(), parts, partNames, language },
     ...{ fields: new Set(fields.keys()), report: inTemplates },

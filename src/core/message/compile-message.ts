@@ -25,6 +25,8 @@ export interface MessageFiles {
   readonly width: number;
   /** The web fonts of the project. */
   readonly fonts: readonly WebFont[];
+  /** True where somebody draws the pictures that the message asks for. */
+  readonly drawsPictures?: boolean;
 }
 
 /** A message, compiled once for all destinations. */
@@ -35,6 +37,8 @@ export interface CompiledMessage {
   readonly fonts: readonly WebFont[];
   /** How wide its layout shows pictures at most, in px, by the paths that the source gives; null where nothing says. */
   readonly pictureWidths: ReadonlyMap<string, number | null>;
+  /** Pictures that are to be drawn from others, by the paths that the HTML gives them. */
+  readonly drawings: CompiledLayout['drawings'];
   /** The rules of its style sheets. */
   readonly rules: readonly StyleRule[];
   /** The widths of the window, in px, up to which another layout holds than above them. */
@@ -42,6 +46,7 @@ export interface CompiledMessage {
   /** Where lengths follow the window, the widths of the window at which they are exact. */
   readonly exactWidths: readonly number[];
   readonly hasDarkScheme: boolean;
+  readonly declarationEnds: CompiledLayout['declarationEnds'];
   /** The finished document as a tree, as a window of a width shows it. */
   readonly view: CompiledLayout['view'];
   /** Writes the finished HTML document for a destination; `webFonts` tells whether it may load fonts there. */
@@ -77,7 +82,10 @@ export function compileMessage(source: MessageSource, files: MessageFiles, repor
   const items = sheets.flatMap((sheet) => sheet.items);
   const fonts = [...files.fonts, ...declaredFonts(items)];
   const layout = compileLayout(
-    { doc: source.doc, rules, width: files.width, pictureSize: files.pictureSize, fonts },
+    {
+      ...{ doc: source.doc, rules, width: files.width, pictureSize: files.pictureSize, fonts },
+      drawsPictures: files.drawsPictures === true,
+    },
     report,
   );
   if (layout === null) return null;
@@ -88,10 +96,12 @@ export function compileMessage(source: MessageSource, files: MessageFiles, repor
     metadata: source.metadata,
     fonts: layout.fonts,
     pictureWidths: layout.pictureWidths,
+    drawings: layout.drawings,
     rules,
     thresholds: layout.thresholds,
     exactWidths: layout.exactWidths,
     hasDarkScheme: layout.hasDarkScheme,
+    declarationEnds: layout.declarationEnds,
     view: layout.view,
     html: (writer, webFonts) => printDocument(source.metadata, layout, webFonts ? fontLines : [], keyframes, writer),
   };

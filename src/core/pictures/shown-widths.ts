@@ -1,6 +1,7 @@
 import { selectorSetting } from '../css/syntax/tagged-values.js';
 import { collectRules, type StyleRule } from '../css/cascade/rules.js';
-import { computeStyles, type ComputedStyle } from '../css/cascade/computed.js';
+import { computeStyles } from '../css/cascade/computed.js';
+import type { ComputedStyle } from '../css/cascade/computed-style.js';
 import { appliesAtWidth, declarationsOf } from '../css/cascade/document-cascade.js';
 import { indexElements, type ElementIndex, type IndexedElement } from '../css/selectors/element-index.js';
 import { readWidthCondition } from '../css/cascade/media.js';

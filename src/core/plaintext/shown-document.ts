@@ -1,6 +1,7 @@
 import { selectorSetting } from '../css/syntax/tagged-values.js';
 import { appliesAtWidth, declarationsOf, declarationsFrom } from '../css/cascade/document-cascade.js';
-import { computeStyles, type ComputedStyle } from '../css/cascade/computed.js';
+import { computeStyles } from '../css/cascade/computed.js';
+import type { ComputedStyle } from '../css/cascade/computed-style.js';
 import { indexElements, type ElementIndex } from '../css/selectors/element-index.js';
 import { collectRules } from '../css/cascade/rules.js';
 import { readSheets } from '../css/cascade/sheets.js';

@@ -1,4 +1,4 @@
-import type { ComputedStyle } from '../css/cascade/computed.js';
+import type { ComputedStyle } from '../css/cascade/computed-style.js';
 import { splitAtSentinels } from '../html/tags.js';
 import { attribute, elementsOf, pushChildren, type ElementNode, type TreeNode } from '../html/tree.js';
 import { isAmount, type DataCell, type DataLine } from './data-table.js';

@@ -1,4 +1,4 @@
-import type { ComputedStyle } from '../css/cascade/computed.js';
+import type { ComputedStyle } from '../css/cascade/computed-style.js';
 import { pixelsOf } from '../css/values/value.js';
 import { attribute, type ElementNode } from '../html/tree.js';
 

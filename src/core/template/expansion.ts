@@ -1,4 +1,4 @@
-import type { Report } from '../findings/finding.js';
+import { isError, type Finding, type Report } from '../findings/finding.js';
 import type { Part, Template } from './nodes.js';
 import type { BuildRecord } from '../expressions/values.js';
 
@@ -25,4 +25,23 @@ export interface PageContent {
   readonly body: Template;
   /** Values of the front matter that hold build values or merge tags themselves. */
   readonly lines: ReadonlyMap<string, Template>;
+}
+
+/** Errors that leave out a value, and the page whole: what else is wrong with it can be told along with them. */
+const aboutValues: ReadonlySet<Finding['code']> = new Set([
+  'unknown-build-value',
+  'build-value-plain',
+  'build-value-kind',
+  'build-value-arithmetic',
+  'unknown-filter',
+  'filter-input',
+  'filter-parameter',
+  'part-value-missing',
+  'part-value-unknown',
+  'frame-value-missing',
+]);
+
+/** Whether a finding means that a page could not be put together. */
+export function breaksPage(item: Finding): boolean {
+  return isError(item) && !aboutValues.has(item.code);
 }

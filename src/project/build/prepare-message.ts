@@ -17,7 +17,7 @@ import { readMessage, type MessageSource, type MessageSources } from '../../core
 import { replaceSentinels } from '../../core/html/tags.js';
 import { tagsAsWritten } from '../../core/dialects/write/tag-texts.js';
 import { expandLine, expandPage, expandText } from '../../core/template/expand.js';
-import type { Expansion } from '../../core/template/expansion.js';
+import { breaksPage, type Expansion } from '../../core/template/expansion.js';
 import { slug } from '../../core/expressions/filters.js';
 import { textOf, type BuildRecord, type BuildValue } from '../../core/expressions/values.js';
 import type { Config, Destination } from '../config/config.js';
@@ -25,6 +25,7 @@ import { rowsOf } from '../load/data-files.js';
 import type { FileLog } from '../files/file-log.js';
 import type { LoadedMessage } from '../load/load-message.js';
 import { ReferenceReader, type AttachedFile } from '../load/message-files.js';
+import { addDrawnPictures } from '../load/drawn-pictures.js';
 import { carriedPictures, type CarriedPicture, type NamedPicture } from '../load/message-pictures.js';
 
 /** One output of a message: the message itself, or one of its editions. */
@@ -139,21 +140,24 @@ export class MessagePreparer {
       if (slice !== undefined) files.pictures.set(path, slice);
     }
     files.attachments = loaded.attachments;
-    return compileMessage(
+    const compiled = compileMessage(
       source,
       {
         styleSheet: (key) => loaded.styleSheets.get(key) ?? null,
         pictureSize: (key) => loaded.pictures.get(key.trim())?.facts ?? null,
         width: this.config.width,
         fonts: this.config.fonts,
+        drawsPictures: true,
       },
       report,
     );
+    if (compiled !== null) await addDrawnPictures(compiled, files.pictures, report);
+    return compiled;
   }
 
   /** Expands and reads an edition, without compiling it. Null where it cannot be expanded. */
   read(edition: Edition, report: Report): MessageSources | null {
-    const { report: inTemplates, hasFailed } = watched(report);
+    const { report: inTemplates, hasFailed } = watched(report, breaksPage);
     const expanded = expandPage(this.message.page, this.message.content, this.expansion(edition, inTemplates));
     // What is missing from the text would be complained of once more.
     if (hasFailed()) return null;

@@ -1,5 +1,5 @@
 import { relative } from 'node:path';
-import { isError, severityOf } from '../../../core/findings/finding.js';
+import { identityOf, isError } from '../../../core/findings/finding.js';
 import { buildMessages, type BuildResult } from '../../../project/build/build.js';
 import type { BuildRequest } from '../../../project/build/outcome.js';
 import { writeBuildRecord } from '../../../project/build/build-record.js';
@@ -37,6 +37,7 @@ class Rebuilder {
   #request: BuildRequest;
   #known: readonly string[] = [];
   readonly #inputs = new Map<string, MessageInputs>();
+  readonly #told: Set<string>;
 
   constructor(
     request: BuildRequest,
@@ -46,6 +47,7 @@ class Rebuilder {
   ) {
     this.#request = request;
     this.learn(first);
+    this.#told = new Set(first.findings.map(identityOf));
     this.#known = [...first.inputs.keys()];
   }
 
@@ -99,8 +101,9 @@ class Rebuilder {
     paths: readonly string[],
     time: number,
   ): void {
-    // Notes were told by the first build; they would only hide what is new.
-    const telling = findings.filter((item) => severityOf(item) !== 'note');
+    // What is no error was told when it came up; it would only hide what is new.
+    const telling = findings.filter((item) => isError(item) || !this.#told.has(identityOf(item)));
+    for (const item of findings) this.#told.add(identityOf(item));
     printFindings(telling, this.io, this.options.color);
     const shown = paths.map((path) => relative(this.#request.config.folder, path));
     const because =

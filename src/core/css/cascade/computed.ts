@@ -1,4 +1,5 @@
 import type { Declared } from './cascade.js';
+import { ComputedStyle, TakenValues } from './computed-style.js';
 import type { ElementIndex, IndexedElement } from '../selectors/element-index.js';
 import { properties } from '../values/properties.js';
 import { physicalNames } from '../values/logical.js';
@@ -6,6 +7,7 @@ import { expandShorthand, type Longhand } from '../values/shorthands.js';
 import { isMath, mathNumber, mathPixels, printMath, readMath } from '../values/math.js';
 import { formatNumber, formatPixels, readQuantity, splitValue, toPixels, type LengthContext } from '../values/value.js';
 import { judgeForCascade, judgeValue } from '../values/validity.js';
+import { readColor, withPlainColors, type ColorContext } from '../values/mixed-color.js';
 import {
   declaredVariables,
   Inherited,
@@ -17,76 +19,6 @@ import {
 /** Begins a template tag in a value of the tree (see html/tags.ts). */
 const SENTINEL_MARK = '\uFDD0';
 
-/** The computed value of each longhand in `properties`; absent means initial. Lengths are in px. */
-export class ComputedStyle {
-  constructor(
-    private readonly own: ReadonlyMap<string, string>,
-    private readonly inheritedValues: ReadonlyMap<string, string>,
-    private readonly authored: ReadonlyMap<string, Declared>,
-  ) {}
-
-  /** The computed value of a property. */
-  get(property: string): string {
-    return this.own.get(property) ?? this.inheritedValues.get(property) ?? properties.get(property)?.initial ?? '';
-  }
-
-  /** True where the author (not the browser) says something about the property for this very element. */
-  isAuthored(property: string): boolean {
-    return this.authored.has(property);
-  }
-
-  /** The author's declaration that a property's value comes from; null where it comes from elsewhere. */
-  declaredBy(property: string): Declared | null {
-    return this.authored.get(property) ?? null;
-  }
-
-  /** The same with other values of some properties, which come from the same declarations. */
-  with(values: ReadonlyMap<string, string>): ComputedStyle {
-    return new ComputedStyle(new Map([...this.own, ...values]), this.inheritedValues, this.authored);
-  }
-
-  /** The properties that the author says something about for this very element. */
-  authoredProperties(): Iterable<string> {
-    return this.authored.keys();
-  }
-
-  /** The style of a box around this element's, without an element: what inherits, and what is said to its container. */
-  wrapper(): ComputedStyle {
-    const kept = [...this.own].filter(
-      ([property, value]) => flexItemProperties.has(property) || (property === 'display' && value === 'none'),
-    );
-    return new ComputedStyle(
-      new Map([...kept, ['display', this.get('display') === 'none' ? 'none' : 'block']]),
-      this.inheritedValues,
-      new Map(),
-    );
-  }
-
-  /** The same as `wrapper`, with values of its own, which come from the same declarations. */
-  frame(values: readonly (readonly [property: string, value: string])[]): ComputedStyle {
-    const around = this.wrapper();
-    return new ComputedStyle(new Map([...around.own, ...values]), this.inheritedValues, this.authored);
-  }
-
-  /** The style of a box without an element inside this one: what inherits, and initial values. */
-  anonymous(): ComputedStyle {
-    return new ComputedStyle(new Map([['display', 'block']]), this.inheritedValues, new Map());
-  }
-}
-
-/** What an element says to the flex or grid container around it. */
-const flexItemProperties: ReadonlySet<string> = new Set([
-  'flex-grow',
-  'flex-shrink',
-  'flex-basis',
-  'align-self',
-  'order',
-  'grid-column',
-  'grid-row',
-  'grid-area',
-  'justify-self',
-]);
-
 /** What each element's declarations come to under one set of conditions. */
 export interface ComputedStyles {
   /** By the order number of the element. */
@@ -95,19 +27,27 @@ export interface ComputedStyles {
   readonly unresolved: readonly Declared[];
 }
 
+/** Where styles are shown. */
+export interface Environment {
+  /** The width of the window in px, for lengths that follow it. */
+  readonly viewportWidth?: number;
+  /** The colour scheme that the reader prefers. */
+  readonly scheme?: ColorContext['scheme'];
+}
+
 /**
  * Computes the styles of all elements (CSS Cascading Level 5, 4.4), parents first.
  * @param declared for each element what applies to it, weakest first
- * @param viewportWidth of the window in px, for lengths that follow it
  */
 export function computeStyles(
   index: ElementIndex,
   declared: (element: IndexedElement) => readonly Declared[],
-  viewportWidth?: number,
+  { viewportWidth, scheme = 'light' }: Environment = {},
 ): ComputedStyles {
   const styles: ComputedStyle[] = [];
   const inheritedMaps: ReadonlyMap<string, string>[] = [];
   const variableMaps: Inherited<string>[] = [];
+  const takenAbove: TakenValues[] = [];
   const unresolved: Declared[] = [];
   let rootFontSize = 16;
   for (const element of index.elements) {
@@ -125,11 +65,14 @@ export function computeStyles(
     });
     if (element.parent === null) rootFontSize = fontSize;
     const own = absolute(specified, { fontSize, rootFontSize, ...window }, parentInherited);
+    settleColors(own, parentInherited, scheme);
     if (specified.has('font-size')) own.set('font-size', formatPixels(fontSize));
     if (/flex|grid/.test(styles[above]?.get('display') ?? '')) own.set('display', blockified(own.get('display')));
     inheritedMaps.push(inheritedFrom(parentInherited, own));
     variableMaps.push(variables);
-    styles.push(new ComputedStyle(own, inheritedMaps[inheritedMaps.length - 1] ?? parentInherited, authored));
+    const taken = new TakenValues(takenAbove[above] ?? null, authored);
+    takenAbove.push(taken);
+    styles.push(new ComputedStyle(own, inheritedMaps[inheritedMaps.length - 1] ?? parentInherited, authored, taken));
   }
   return { styles, unresolved };
 }
@@ -155,7 +98,7 @@ interface Specified {
 }
 
 /** What the root inherits: initial values. */
-const rootParent = new ComputedStyle(new Map(), new Map(), new Map());
+const rootParent = new ComputedStyle(new Map(), new Map(), new Map(), new TakenValues(null, new Map()));
 
 function specifiedValues(
   sorted: readonly Declared[],
@@ -224,9 +167,17 @@ function directionOf(sorted: readonly Declared[], parent: ComputedStyle): string
 
 function physicalLonghands(property: string, value: string, direction: string): readonly Longhand[] {
   const names = physicalNames(property, direction);
+  if (/^overflow(?:-[xy])?$/.test(property)) return overflowLonghand(value);
   if (names === null) return expandShorthand(property, value);
   const parts = names.length === 2 && !property.startsWith('border') ? splitValue(value) : [value];
   return names.flatMap((name, index) => expandShorthand(name, parts[index] ?? parts[0] ?? value));
+}
+
+/** What overflows in one direction is cut off, or scrolls, in both (CSS Overflow 3, 3.1). */
+function overflowLonghand(value: string): readonly Longhand[] {
+  const parts = splitValue(value);
+  const strongest = ['scroll', 'auto', 'hidden', 'clip'].find((keyword) => parts.includes(keyword));
+  return [['overflow', strongest ?? parts[0] ?? value]];
 }
 
 function setSpecified(
@@ -328,10 +279,11 @@ function computedValue(
     case 'flex-grow':
     case 'flex-shrink':
     case 'order':
-    case 'opacity':
     case 'content':
     case 'quotes':
       return value;
+    case 'opacity':
+      return computedOpacity(value);
     case 'grid-template-columns':
       return value.replace(lengthToken, (length) => toPixels(length, sizes));
     default:
@@ -339,8 +291,35 @@ function computedValue(
   }
 }
 
+const colorful = /^(?:color|background-color|background-image|border-\w+-color|box-shadow|text-shadow)$/;
+
+/** Brings colours to notations that every engine reads; text of a dark scheme is white unless it says otherwise. */
+function settleColors(
+  own: Map<string, string>,
+  parent: ReadonlyMap<string, string>,
+  preferred: 'light' | 'dark',
+): void {
+  const asked = own.get('color-scheme') ?? parent.get('color-scheme') ?? 'normal';
+  const scheme = /\bdark\b/.test(asked) && (preferred === 'dark' || !/\blight\b/.test(asked)) ? 'dark' : 'light';
+  if (scheme === 'dark' && !own.has('color') && !parent.has('color')) own.set('color', '#ffffff');
+  const inheritedColor = parent.get('color') ?? '#000000';
+  const contextOf = (current: string): ColorContext => ({ current: readColor(current), scheme });
+  const color = own.get('color');
+  if (color !== undefined && color.includes('(')) own.set('color', withPlainColors(color, contextOf(inheritedColor)));
+  for (const [property, value] of own)
+    if (property !== 'color' && value.includes('(') && colorful.test(property))
+      own.set(property, withPlainColors(value, contextOf(own.get('color') ?? inheritedColor)));
+}
+
 /** A length wherever it stands in a value, within functions too. */
 const lengthToken = /(?<![\w.#-])(?:\d+\.?\d*|\.\d+)[a-z]+\b/gi;
+
+function computedOpacity(value: string): string {
+  const quantity = readQuantity(value);
+  if (quantity === null) return value;
+  const number = quantity.unit === '%' ? quantity.number / 100 : quantity.number;
+  return formatNumber(Math.min(1, Math.max(0, number)));
+}
 
 function borderWidth(value: string, sizes: LengthContext): string {
   const byKeyword = { thin: '1px', medium: '3px', thick: '5px' }[value];

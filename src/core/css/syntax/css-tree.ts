@@ -3,6 +3,7 @@
  * dictionary of property values. Offsets that leave this file count from where our texts count.
  */
 import {
+  definitionSyntax,
   lexer,
   parse,
   string,
@@ -14,7 +15,13 @@ import {
 } from 'css-tree';
 
 /** The library's type definitions leave out its dictionary and the node for `&`. */
-const dictionary = (lexer as unknown as { properties: Readonly<Record<string, unknown>> }).properties;
+const { properties: dictionary, types } = lexer as unknown as Readonly<
+  Record<'properties' | 'types', Readonly<Record<string, Definition>>>
+>;
+
+interface Definition {
+  readonly syntax: object | null;
+}
 
 export interface CssToken {
   readonly type: number;
@@ -97,6 +104,30 @@ export function matchesGrammar(property: string, value: string): boolean | null 
     // The matcher runs out of stack on some values.
     return null;
   }
+}
+
+/** The names of all properties that the dictionary knows, but for those of one engine. */
+export const propertyNames: ReadonlySet<string> = new Set(
+  Object.keys(dictionary).filter((name) => !name.startsWith('-')),
+);
+
+/** The keywords that may stand in a property's value, without those that any property takes. */
+export function keywordsOf(property: string): string[] {
+  const keywords = new Set<string>();
+  const seen = new Set<object>();
+  const collect = (definition: Definition | undefined): void => {
+    const syntax = definition?.syntax ?? null;
+    if (syntax === null || seen.has(syntax)) return;
+    seen.add(syntax);
+    definitionSyntax.walk(syntax as never, (node: { type: string; name?: string }) => {
+      const { type, name = '' } = node;
+      if (type === 'Keyword' && !name.startsWith('-')) keywords.add(name);
+      if (type === 'Type') collect(types[name]);
+      if (type === 'Property') collect(dictionary[name]);
+    });
+  };
+  collect(Object.hasOwn(dictionary, property) ? dictionary[property] : undefined);
+  return [...keywords];
 }
 
 interface GrammarMatch {

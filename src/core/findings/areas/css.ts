@@ -29,7 +29,7 @@ export const cssFindings = {
   },
   'css-unsupported': {
     severity: 'error',
-    reason: '{property}: {value} has no equal in tables (at "{selector}")',
+    reason: '{property}: {value} has no equal in tables, for {element} at {where}{condition}',
     fix: '{advice}',
   },
   'css-filled-in': {
@@ -58,7 +58,8 @@ export const cssFindings = {
     fix: 'Change only colours, text and what shows there; a background or a border that comes up there must have a value outside it, too.',
   },
   'css-decoration-lost': {
-    severity: 'warning',
+    severity: 'note',
+    oncePerFile: true,
     reason: '{property} does not reach mail clients (at "{selector}")',
     fix: 'Remove it, or accept that it is left out: the layout does not change.',
   },

@@ -7,6 +7,8 @@ export interface CatalogueEntry {
   readonly reason: string;
   /** What to do about it. */
   readonly fix: string;
+  /** True for what is said once for a file and a `{property}`, however often it stands there. */
+  readonly oncePerFile?: true;
   /** Wrong usage or configuration: the process ends with 2 rather than 1. */
   readonly usage?: true;
   /** A service outside failed: the process ends with 3. */

@@ -13,7 +13,10 @@ export const cssDetail = {
   valueUnclosed: 'a string or address in this value does not end',
   noValue: (written: string): string => `"${written}" has no value`,
   neverClosed: (opener: string): string => `this "${opener}" is never closed, so all that follows is lost`,
-  noValueOf: (value: string, property: string): string => `"${value}" is no value of ${property}`,
+  noValueOf: (value: string, property: string, nearest: string | null): string =>
+    `"${value}" is no value of ${property}${nearest === null ? '' : `; the nearest is "${nearest}"`}`,
+  noProperty: (property: string, nearest: string): string =>
+    `there is no property "${property}"; the nearest is "${nearest}"`,
   queryNeverHolds: (text: string, detail: string, hint: string): string =>
     `the media query "${text}" never holds: ${detail}${hint}`,
 } as const;

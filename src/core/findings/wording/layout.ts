@@ -3,15 +3,25 @@ export const layoutAdvice = {
   growsWithWindow: 'It grows with the window for ever: bound it, as in min(5vw, 30px), or write px.',
   tracks: 'Write shares and px: repeat(3, 1fr), 2fr 1fr, 160px 1fr.',
   trackLeast: 'On narrow windows the columns would not fit: write fewer under @media (max-width: 480px).',
+  oneShape:
+    'Give the picture one shape at all widths: the same aspect-ratio, or a width and a height of the same proportion.',
+  cropFirst: 'Crop the picture itself, and give it a width with height: auto.',
+  shapeOfPicture: 'Its shape follows the window: write aspect-ratio, as in 16 / 9, with height: auto.',
+  fitOfPicture: 'Write object-fit: cover or contain, and object-position in percent or by keywords.',
+  markerOfItem: 'Write list-style: none on the list: cells of a row have no markers.',
   oneRow: 'Each item takes one row: use columns of flex for other shapes.',
   blocksOnceStacked:
     'Where it is no row its items would flow in one line: give them display: block there, or stack them by flex-direction: column.',
   lowBox: 'Its content runs over it on some windows, which a cell does not let it: write min-height.',
+  lastMargin:
+    'Take the margin below off its last element, or give it padding: whether that counts follows from how the text wraps.',
+  floatAlone: 'Let text stand beside it, or leave it out.',
   unevenRows: 'Leave it out: a table shares a height out among its rows in another way.',
   alignByMargins: 'Write margin: 0 auto and a width, or align the text.',
   widthOfRow: 'Say how wide the row is, in px or %.',
   boundOfGrowing: 'Leave it out, or say how wide the column is: flex: 0 0 250px.',
   keepsInColumn: 'Let the text wrap, or give the picture max-width: 100%: it would push the column wider.',
+  widerThanColumn: 'On narrow windows it is wider than its column: write max-width, or stack the columns there.',
   blockInLine: 'Leave display out, or make it inline-block.',
   tableAsRow: 'Write a row of other elements: a table stays a table.',
   floatWidth: 'Make a row of it: display: flex on the element around, with a gap.',
@@ -57,4 +67,5 @@ export const layoutAdvice = {
   growOrWidth: 'Let a column either grow (flex: 1) or have a width (flex: 0 0 160px), not both.',
   widthOfText:
     'Say how wide the column is: flex: 1, or flex: 0 0 160px. A width that follows from the text cannot be computed ahead.',
+  notTaken: (tag: string): string => `Leave it out, or say it for an element around or within this <${tag}>.`,
 } as const;

@@ -1,7 +1,7 @@
-import type { ComputedStyle } from '../../css/cascade/computed.js';
+import type { ComputedStyle } from '../../css/cascade/computed-style.js';
 import { corners, sides, type Side } from '../../css/values/properties.js';
 import { formatNumber, pixelsOf } from '../../css/values/value.js';
-import { anyState, edgeIn, lengthIn, styleIn, type Box, type Styled } from './boxes.js';
+import { anyState, edgeIn, takeLength, styleIn, type Box, type Styled } from './boxes.js';
 
 /** Space that is added to a box's own padding, in px. */
 export type ExtraPadding = Readonly<Record<Side, number>>;
@@ -19,7 +19,7 @@ export function boxStyle(box: Styled, state: number, extra: ExtraPadding = noExt
 
 /** `padding` with as few values as say it. */
 export function paddingOf(box: Styled, state: number, extra: ExtraPadding): string {
-  return fourValues(sides.map((side) => lengthIn(box, state, `padding-${side}`) + extra[side]));
+  return fourValues(sides.map((side) => takeLength(box, state, `padding-${side}`) + extra[side]));
 }
 
 /** Four lengths in px, written with as few values as say them. */
@@ -38,10 +38,10 @@ export function shortPixels(value: number): string {
 
 function paintOf(box: Styled, state: number): [string, string][] {
   const animation: [string, string][] = anyState(box, 'animation', 'none')
-    ? [['animation', styleIn(box, state).get('animation')]]
+    ? [['animation', styleIn(box, state).take('animation')]]
     : [];
   const shadow: [string, string][] = anyState(box, 'box-shadow', 'none')
-    ? [['box-shadow', styleIn(box, state).get('box-shadow')]]
+    ? [['box-shadow', styleIn(box, state).take('box-shadow')]]
     : [];
   return [...backgroundOf(box, state), ...borderOf(box, state), ...radiusOf(box, state), ...shadow, ...animation];
 }
@@ -50,15 +50,15 @@ function backgroundOf(box: Styled, state: number): [string, string][] {
   const style = styleIn(box, state);
   const result: [string, string][] = [];
   if (anyState(box, 'background-color', 'transparent'))
-    result.push(['background-color', style.get('background-color')]);
+    result.push(['background-color', style.take('background-color')]);
   if (!anyState(box, 'background-image', 'none')) return result;
-  result.push(['background-image', style.get('background-image')]);
+  result.push(['background-image', style.take('background-image')]);
   for (const [property, initial] of [
     ['background-position', '0% 0%'],
     ['background-size', 'auto'],
     ['background-repeat', 'repeat'],
   ] as const) {
-    if (anyState(box, property, initial)) result.push([property, style.get(property)]);
+    if (anyState(box, property, initial)) result.push([property, style.take(property)]);
   }
   return result;
 }
@@ -73,17 +73,17 @@ function borderOf(box: Styled, state: number): [string, string][] {
 
 function borderLine(box: Styled, state: number, side: string): string {
   const style = styleIn(box, state);
-  const width = lengthIn(box, state, `border-${side}-width`);
+  const width = takeLength(box, state, `border-${side}-width`);
   if (width === 0) return '0';
-  const color = style.get(`border-${side}-color`);
-  return `${shortPixels(width)} ${style.get(`border-${side}-style`)} ${color === 'currentcolor' ? style.get('color') : color}`;
+  const color = style.take(`border-${side}-color`);
+  return `${shortPixels(width)} ${style.take(`border-${side}-style`)} ${color === 'currentcolor' ? style.take('color') : color}`;
 }
 
 function radiusOf(box: Styled, state: number): [string, string][] {
   if (!corners.some((corner) => anyState(box, `border-${corner}-radius`, '0px'))) return [];
   const style = styleIn(box, state);
   const [first = '0', second = '0', third = '0', fourth = '0'] = corners.map((corner) =>
-    style.get(`border-${corner}-radius`),
+    style.take(`border-${corner}-radius`),
   );
   const same = first === second && second === third && third === fourth;
   return [['border-radius', same ? first : `${first} ${second} ${third} ${fourth}`]];
@@ -100,7 +100,7 @@ export function sideEdges(style: ComputedStyle): number {
 /** A width with padding and border, as tables measure theirs. */
 export function outerLength(box: Box, state: number, value: string): string {
   const edges = edgeIn(box, state, 'left') + edgeIn(box, state, 'right');
-  if (edges === 0 || styleIn(box, state).get('box-sizing') === 'border-box') return value;
+  if (edges === 0 || styleIn(box, state).take('box-sizing') === 'border-box') return value;
   const pixels = pixelsOf(value);
   if (pixels !== null) return `${pixels + edges}px`;
   return value.endsWith('%') ? `calc(${value} + ${formatNumber(edges)}px)` : value;

@@ -1,4 +1,4 @@
-import type { ComputedStyle } from '../../css/cascade/computed.js';
+import type { ComputedStyle } from '../../css/cascade/computed-style.js';
 import { corners, sides } from '../../css/values/properties.js';
 import { pixelsOf } from '../../css/values/value.js';
 import type { IndexedElement } from '../../css/selectors/element-index.js';
@@ -102,7 +102,16 @@ export function styleIn(box: { readonly styles: readonly ComputedStyle[] }, stat
   return found;
 }
 
-/** A length property in px; 0 where it is none (auto, a percentage). */
+/** A length property in px, to be written; 0 where it is none (auto, a percentage). */
+export function takeLength(
+  box: { readonly styles: readonly ComputedStyle[] },
+  state: number,
+  property: string,
+): number {
+  return pixelsOf(styleIn(box, state).take(property)) ?? 0;
+}
+
+/** A length property in px, to look at; 0 where it is none. */
 export function lengthIn(box: { readonly styles: readonly ComputedStyle[] }, state: number, property: string): number {
   return pixelsOf(styleIn(box, state).get(property)) ?? 0;
 }

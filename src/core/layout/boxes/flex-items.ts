@@ -1,4 +1,4 @@
-import type { ComputedStyle } from '../../css/cascade/computed.js';
+import type { ComputedStyle } from '../../css/cascade/computed-style.js';
 import { sides } from '../../css/values/properties.js';
 import { pixelsOf } from '../../css/values/value.js';
 import type { IndexedElement } from '../../css/selectors/element-index.js';
@@ -101,12 +101,12 @@ export function framed(item: Box, parent: readonly ComputedStyle[]): Box {
 function frameValues(style: ComputedStyle, isItem: boolean): [string, string][] {
   const outer = style.get('box-sizing') === 'border-box' ? 0 : sideEdges(style);
   const grown = (property: string): [string, string] => {
-    const pixels = pixelsOf(style.get(property));
-    return [property, pixels === null ? style.get(property) : `${pixels + outer}px`];
+    const pixels = pixelsOf(style.take(property));
+    return [property, pixels === null ? style.take(property) : `${pixels + outer}px`];
   };
   return [
     ...sides.flatMap((side): [string, string][] => {
-      const margin = style.get(`margin-${side}`);
+      const margin = style.take(`margin-${side}`);
       const collapses = !isItem && (side === 'top' || side === 'bottom');
       return margin === 'auto' || collapses ? [[`margin-${side}`, margin]] : [[`padding-${side}`, margin]];
     }),

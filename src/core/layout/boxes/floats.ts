@@ -1,4 +1,4 @@
-import type { ComputedStyle } from '../../css/cascade/computed.js';
+import type { ComputedStyle } from '../../css/cascade/computed-style.js';
 import { readQuantity } from '../../css/values/value.js';
 import type { IndexedElement } from '../../css/selectors/element-index.js';
 import { layoutAdvice } from '../../findings/wording/layout.js';
@@ -22,7 +22,7 @@ export function floatRow(
   const isCleared =
     next === null
       ? containsFloats(around, reader)
-      : reader.styles(next).every((style) => style.get('clear') !== 'none');
+      : reader.styles(next).every((style) => style.take('clear') !== 'none');
   const modes = parent.map((_, state) => floatMode(own.map((styles) => styles[state])));
   const [first] = floats;
   if (first !== undefined && (!isCleared || modes.includes(null)))
@@ -38,8 +38,8 @@ export function floatRow(
   );
   const children = floats.map((element, index): Box => {
     const isFirstRight = own[index]?.map((style, state) => {
-      const isRight = style.get('float') === 'right';
-      return isRight && modes[state] === 'row' && own[index - 1]?.[state]?.get('float') !== 'right';
+      const isRight = style.take('float') === 'right';
+      return isRight && modes[state] === 'row' && own[index - 1]?.[state]?.take('float') !== 'right';
     });
     const box = read(element);
     const pushed = box.styles.map((style, state) =>
@@ -55,7 +55,7 @@ export function floatRow(
 /** How floats stand in a state: side by side, one below the other, or as blocks. Null where that is not known. */
 function floatMode(styles: readonly (ComputedStyle | undefined)[]): 'row' | 'column' | 'block' | null {
   const shown = styles.filter((style) => style !== undefined).filter((style) => style.get('display') !== 'none');
-  const sides = shown.map((style) => style.get('float'));
+  const sides = shown.map((style) => style.take('float'));
   if (sides.every((side) => side === 'none')) return 'block';
   if (shown.every((style) => style.get('width') === '100%')) return 'column';
   const lastLeft = sides.lastIndexOf('left');
@@ -71,7 +71,7 @@ function floatMode(styles: readonly (ComputedStyle | undefined)[]): 'row' | 'col
 function containsFloats(element: IndexedElement, reader: BoxReader): boolean {
   const last = element.node.children.findLast((node) => node.kind === 'element');
   const indexed = last === undefined ? null : reader.lookup(last);
-  const isClearing = indexed !== null && reader.styles(indexed).every((style) => style.get('clear') !== 'none');
+  const isClearing = indexed !== null && reader.styles(indexed).every((style) => style.take('clear') !== 'none');
   const own = reader.styles(element);
   return (
     isClearing ||

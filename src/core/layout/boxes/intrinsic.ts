@@ -1,4 +1,4 @@
-import type { ComputedStyle } from '../../css/cascade/computed.js';
+import type { ComputedStyle } from '../../css/cascade/computed-style.js';
 import type { ElementIndex, IndexedElement } from '../../css/selectors/element-index.js';
 import { pixelsWithinMath } from '../../css/values/math.js';
 import { pixelsOf, readQuantity, splitValue } from '../../css/values/value.js';

@@ -1,4 +1,4 @@
-import { edgeIn, isHidden, lengthIn, styleIn, type Box, type Styled } from './boxes.js';
+import { edgeIn, isHidden, takeLength, styleIn, type Box, type Styled } from './boxes.js';
 
 /** Adjoining margins: the largest positive and the most negative of them (CSS 2.2, 8.3.1). */
 interface MarginSet {
@@ -56,15 +56,15 @@ function walk(boxes: readonly Box[], state: number, isItem: IsItem, visitor: Vis
       visitor.item(box);
       continue;
     }
-    visitor.margin(lengthIn(box, state, 'margin-top'));
+    visitor.margin(takeLength(box, state, 'margin-top'));
     if (box.kind === 'flow') walk(box.children, state, isItem, visitor);
-    visitor.margin(lengthIn(box, state, 'margin-bottom'));
+    visitor.margin(takeLength(box, state, 'margin-bottom'));
   }
 }
 
 /** The margins that adjoin the top edge of an item: its own, and its first children's where that side is open. */
 function leadingMargins(box: Box, state: number, isItem: IsItem): MarginSet {
-  const set = marginSet(lengthIn(box, state, 'margin-top'));
+  const set = marginSet(takeLength(box, state, 'margin-top'));
   if (box.kind === 'native') addMargin(set, box.ends?.top[state] ?? 0);
   if (holdsBlocks(box, state) && !closedSides(box, state).top) {
     let done = false;
@@ -82,7 +82,7 @@ function leadingMargins(box: Box, state: number, isItem: IsItem): MarginSet {
 }
 
 function trailingMargins(box: Box, state: number, isItem: IsItem): MarginSet {
-  const set = marginSet(lengthIn(box, state, 'margin-bottom'));
+  const set = marginSet(takeLength(box, state, 'margin-bottom'));
   if (box.kind === 'native') addMargin(set, box.ends?.bottom[state] ?? 0);
   if (holdsBlocks(box, state) && !closedSides(box, state).bottom) {
     let pending = marginSet(0);

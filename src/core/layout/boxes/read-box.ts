@@ -1,4 +1,4 @@
-import type { ComputedStyle } from '../../css/cascade/computed.js';
+import type { ComputedStyle } from '../../css/cascade/computed-style.js';
 import type { IndexedElement } from '../../css/selectors/element-index.js';
 import { layoutAdvice } from '../../findings/wording/layout.js';
 import { isConditionalComment } from '../../html/conditional-comment.js';
@@ -122,13 +122,24 @@ function flexItems(content: readonly TreeNode[], parent: readonly ComputedStyle[
   const items = content.filter((node) => node.kind !== 'comment' && isVisibleNode(node));
   const boxes = items.map((node): Box => {
     const element = reader.lookup(node);
+    if (element !== null) reportMarker(element, reader);
     const phrase = element === null ? null : phraseItem(element, parent, reader);
     if (phrase !== null) return phrase;
     if (element !== null) return framed(asItem(readBox(element, reader), parent), parent);
     return { kind: 'text', element: null, styles: parent.map((style) => style.anonymous()), content: [node] };
   });
   const [desktop] = parent;
-  const orderOf = (box: Box): number => Number(box.styles[0]?.get('order') ?? 0);
+  const orderOf = (box: Box): number => Number(box.styles[0]?.take('order') ?? 0);
   const isOrdered = /flex|grid/.test(desktop?.get('display') ?? '') && boxes.some((box) => orderOf(box) !== 0);
   return isOrdered ? boxes.sort((a, b) => orderOf(a) - orderOf(b)) : boxes;
+}
+
+/** An item of a list keeps its marker where the list is a row (CSS Lists 3, 3.1), and a cell has none. */
+function reportMarker(element: IndexedElement, reader: BoxReader): void {
+  const shows = reader
+    .styles(element)
+    .filter((style) => style.get('display') === 'list-item')
+    .map((style) => [style.take('list-style-type'), style.take('list-style-image')])
+    .some((values) => values.some((value) => value !== 'none'));
+  if (shows) reader.refuse(element, 'list-style-type', layoutAdvice.markerOfItem);
 }

@@ -1,4 +1,4 @@
-import type { ComputedStyle } from '../../css/cascade/computed.js';
+import type { ComputedStyle } from '../../css/cascade/computed-style.js';
 import type { ElementIndex, IndexedElement } from '../../css/selectors/element-index.js';
 import {
   isMath,

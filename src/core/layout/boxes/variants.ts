@@ -56,9 +56,34 @@ export function variantsOf(declared: readonly (readonly Declared[])[]): Variant[
     if (variant !== null && (variant.hover || variant.conditions.length > 0) && !found.has(key))
       found.set(key, variant);
   }
+  const asks = declared.flat().find(({ declaration }) => asksForDark(declaration));
+  const isKnown = [...found.values()].some(({ conditions, hover }) => !hover && isDarkScheme(conditions));
+  if (asks !== undefined && !isKnown)
+    found.set('dark', {
+      conditions: ['@media (prefers-color-scheme: dark)'],
+      hover: false,
+      place: asks.declaration.place,
+    });
   return [...found.values()].sort(
     (a, b) => Number(a.hover) - Number(b.hover) || a.conditions.length - b.conditions.length,
   );
+}
+
+/** Whether a value is another one in a dark scheme, without any condition (CSS Color Adjustment 1, 2.1; CSS Color 5, 6). */
+function asksForDark({ property, value }: Declared['declaration']): boolean {
+  return property === 'color-scheme' ? /\bdark\b/i.test(value) : /\blight-dark\(/i.test(value);
+}
+
+/** Whether conditions ask for a dark scheme, and for nothing else. */
+function isDarkScheme(conditions: readonly string[]): boolean {
+  return conditions.length === 1 && prefersDark.test(conditions[0] ?? '');
+}
+
+const prefersDark = /^@media \(\s*prefers-color-scheme\s*:\s*dark\s*\)$/i;
+
+/** Whether a variant holds for readers who prefer dark colours. */
+export function isDark(variant: Variant | null): boolean {
+  return variant?.conditions.some((text) => /prefers-color-scheme\s*:\s*dark/i.test(text)) === true;
 }
 
 /** What a rule's conditions ask for, read once: all declarations of the rule share them. */

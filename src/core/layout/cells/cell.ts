@@ -1,6 +1,4 @@
 import { finding } from '../../findings/finding.js';
-import { layoutAdvice } from '../../findings/wording/layout.js';
-import { addressesIn } from '../../css/values/addresses.js';
 import { legacyColor } from '../../css/values/color.js';
 import { formatNumber, pixelsOf, pixelsWithin, readQuantity } from '../../css/values/value.js';
 import { boxStyle, fourValues, noExtra, outerLength } from '../boxes/box-style.js';
@@ -22,9 +20,9 @@ import {
 } from '../boxes/boxes.js';
 import { justifiedEnd, sharesHeight } from '../rows/column.js';
 import { cellAlignment, modeIn } from '../rows/row-plan.js';
+import { backgroundPath } from '../content/background-picture.js';
 import { buttonIn, emitButton } from '../content/button.js';
 import {
-  narrowestWidth,
   desktopWidth,
   forStates,
   hideWithBox,
@@ -33,18 +31,15 @@ import {
   passedAttributes,
   type Content,
   type CellOptions,
-  type EmitContext,
   type TableOptions,
   type Room,
 } from '../content/room.js';
 import { emitFlow } from './flow.js';
-import { emitInline } from '../content/inline.js';
+import { reportHeights } from './heights.js';
+import { emitLines } from '../content/inline.js';
 import { emitPicture } from '../content/picture.js';
-import { problemIn, reportProblems } from '../content/problems.js';
 import { spills } from '../content/spill.js';
-import { guessedHeight } from '../content/text-height.js';
 import { emitGrid } from '../grids/grid.js';
-import { readTracks } from '../grids/tracks.js';
 import { emitColumns } from '../rows/row.js';
 import { lineOverhang } from '../rows/row-lines.js';
 import {
@@ -70,7 +65,7 @@ export function emitCell(box: Box, room: Room, options: CellOptions): OutElement
     widthAt: (viewport, state) =>
       Math.max(0, room.widthAt(viewport, state) - edgeIn(box, state, 'left') - edgeIn(box, state, 'right')),
   };
-  reportLowBox(box, inner);
+  reportHeights(box, inner);
   const emitted = emitContent(box, inner, options.isFlexItem);
   const content = options.isTable === true ? emitted : { ...emitted, nodes: linked(box, emitted.nodes, room) };
   const empty = content.nodes.length === 0;
@@ -89,53 +84,24 @@ export function emitCell(box: Box, room: Room, options: CellOptions): OutElement
     };
     const result = boxStyle(box, state, { ...extra, ...space });
     setSize(result, box, state, content.fillsHeight?.[state] === true);
+    if (box.kind === 'text' && anyState(box, 'text-decoration', 'none'))
+      result.set('text-decoration', styleIn(box, state).take('text-decoration'));
     if (empty) for (const property of ['font-size', 'line-height']) result.set(property, '0');
     for (const [property, value] of content.lines?.[state] ?? []) result.set(property, value);
     if (content.text !== null)
       for (const [property, value] of fullText(content.text[state] ?? new Map())) result.set(property, value);
     return result;
   });
+  const behind = backgroundPath(box, room);
   return element(
     'td',
-    cellAttributes(box),
+    behind?.isDrawn === true ? { ...cellAttributes(box), background: behind.path } : cellAttributes(box),
     styles,
-    withBackdrop(
-      box,
-      styles,
-      room,
-      [...namedAnchor(box.element, room), ...(empty ? [filler] : pulledUp(content.nodes, beyond))],
-      room,
-    ),
+    withBackdrop(box, styles, room, [
+      ...namedAnchor(box.element, room),
+      ...(empty ? [filler] : pulledUp(content.nodes, beyond)),
+    ]),
   );
-}
-
-/** A cell is never lower than its content: a height that the content runs over is refused. */
-function reportLowBox(box: Box, inner: Room): void {
-  const low = inner.states.findIndex((_, state) => {
-    const own = styleIn(box, state);
-    const height = pixelsOf(own.get('height'));
-    if (height === null || height === 0 || isHidden(box, state)) return false;
-    const edges = edgeIn(box, state, 'top') + edgeIn(box, state, 'bottom');
-    const room = own.get('box-sizing') === 'border-box' ? height : height + edges;
-    const sides = edgeIn(box, state, 'left') + edgeIn(box, state, 'right');
-    const width = narrowestWidth(inner, state) + sides;
-    return guessedHeight(box, state, inner, width) > room + 1;
-  });
-  if (low >= 0) reportProblems([problemIn(box, low, 'height', layoutAdvice.lowBox)], inner);
-  if (box.kind !== 'grid') return;
-  const uneven = inner.states.findIndex((_, state) => isUneven(box, state));
-  if (uneven >= 0) reportProblems([problemIn(box, uneven, heightOf(box, uneven), layoutAdvice.unevenRows)], inner);
-}
-
-/** Whether a grid of several rows has a height, which a table would share out otherwise. */
-function isUneven(box: GridBox, state: number): boolean {
-  const own = styleIn(box, state);
-  const columns = readTracks(own.get('grid-template-columns'))?.length ?? 1;
-  return own.get('display') === 'grid' && hasOwnHeight(own) && box.children.length > columns;
-}
-
-function heightOf(box: GridBox, state: number): 'height' | 'min-height' {
-  return styleIn(box, state).get('height') === 'auto' ? 'min-height' : 'height';
 }
 
 /** Content whose box ends some px above its own end. */
@@ -146,18 +112,17 @@ function pulledUp(nodes: OutNode[], beyond: readonly number[]): OutNode[] {
 }
 
 /** A background picture is drawn for the `word` engine as a shape around the content, which then takes over the padding. */
-function withBackdrop(box: Box, styles: Style[], around: Room, content: OutNode[], context: EmitContext): OutNode[] {
+function withBackdrop(box: Box, styles: Style[], room: Room, content: OutNode[]): OutNode[] {
   const own = styleIn(box, 0);
-  const [path] = addressesIn(own.get('background-image'));
+  const path = backgroundPath(box, room)?.path;
   if (path === undefined || box.element === null) return content;
-  const color = legacyColor(own.get('background-color'));
+  const color = legacyColor(own.take('background-color'));
   const declared = own.declaredBy('background-image');
-  if (color === null)
-    context.report(finding('background-without-color', declared?.declaration.place ?? null, { path }));
+  if (color === null) room.report(finding('background-without-color', declared?.declaration.place ?? null, { path }));
   const [first] = styles;
   if (first !== undefined) styles[0] = new Map([...first, ['mso-padding-alt', '0']]);
   const inset = (['left', 'top', 'right', 'bottom'] as const).map((side) => edgeIn(box, 0, side));
-  return [{ kind: 'backdrop', path, color: color ?? '#ffffff', width: desktopWidth(around), inset, content }];
+  return [{ kind: 'backdrop', path, color: color ?? '#ffffff', width: desktopWidth(room), inset, content }];
 }
 
 function emitContent(box: Box, room: Room, isFlexItem: boolean | readonly boolean[]): Content {
@@ -191,7 +156,7 @@ function emitContent(box: Box, room: Room, isFlexItem: boolean | readonly boolea
       const text = box.styles.map(textStyleOf);
       const link = buttonIn(box, room);
       if (link !== null) return { ...bare, text: null, nodes: [emitButton(box, link, room)] };
-      const inline = emitInline(box.content, { ...room, text });
+      const inline = emitLines(box, { ...room, text });
       const tag = box.element?.node.tag ?? 'div';
       if (!/^(?:p|h[1-6])$/.test(tag)) return { ...bare, text, nodes: inline };
       // A padded heading stays a heading: only its box becomes a cell.
@@ -239,7 +204,7 @@ function filledHeight(box: RowBox | GridBox, room: Room, content: Content): Cont
 }
 
 function stretchesItems(box: RowBox, state: number): boolean {
-  return /^(?:normal|stretch)$/.test(styleIn(box, state).get('align-items')) && box.children.some(isPainted);
+  return /^(?:normal|stretch)$/.test(styleIn(box, state).take('align-items')) && box.children.some(isPainted);
 }
 
 function headingStyle(text: ReadonlyMap<string, string>): Style {
@@ -254,8 +219,8 @@ function headingStyle(text: ReadonlyMap<string, string>): Style {
 function verticalAlign(box: Box, state: number): string {
   if (box.kind !== 'row') return 'top';
   const own = styleIn(box, state);
-  if (own.get('display') !== 'flex') return 'top';
-  if (modeIn(box, state) === 'stacked') return justifiedEnd(own.get('justify-content'));
+  if (own.take('display') !== 'flex') return 'top';
+  if (modeIn(box, state) === 'stacked') return justifiedEnd(own.take('justify-content'));
   const [first] = box.children.filter((item) => !isHidden(item, state));
   return first === undefined ? 'top' : cellAlignment(box, first, state).replace('baseline', 'top');
 }
@@ -264,15 +229,15 @@ const allClosed: ClosedSides = { top: true, bottom: true };
 
 function setSize(result: Map<string, string>, box: Box, state: number, isFilled: boolean): void {
   const own = styleIn(box, state);
-  const height = pixelsOf(own.get('height')) ?? pixelsOf(own.get('min-height')) ?? 0;
-  const borderBox = own.get('box-sizing') === 'border-box';
+  const height = pixelsOf(own.take('height')) ?? pixelsOf(own.take('min-height')) ?? 0;
+  const borderBox = own.take('box-sizing') === 'border-box';
   const outer = height + (borderBox ? 0 : edgeIn(box, state, 'top') + edgeIn(box, state, 'bottom'));
   if (height > 0) {
     result.set('height', `${outer}px`);
     result.set('box-sizing', 'border-box');
     result.set('vertical-align', isFilled ? 'top' : verticalAlign(box, state));
   }
-  if (own.get('overflow') === 'hidden') result.set('overflow', 'hidden');
+  if (own.take('overflow') === 'hidden') result.set('overflow', 'hidden');
 }
 
 function cellAttributes(box: Box): Record<string, string> {
@@ -308,7 +273,7 @@ export function emitBoxTable(box: Box, room: Room, options: TableOptions = {}): 
   const table = hideWithBox(layoutTable(styles, [tableRow([cell])], attributes), box, room);
   const desktop = outerWidth(box, 0, desktopWidth(room));
   const bounded =
-    styleIn(box, 0).get('max-width') !== 'none' && desktop < desktopWidth(room) && options.fills?.[0] !== true;
+    styleIn(box, 0).take('max-width') !== 'none' && desktop < desktopWidth(room) && options.fills?.[0] !== true;
   const nodes = linked(box, [table], room);
   if (!bounded) return nodes;
   return [wordOnly(`${wordTable(desktop, align)}<td>`), ...nodes, wordOnly('</td></tr></table>')];
@@ -321,8 +286,8 @@ function linked(box: Box, nodes: OutNode[], room: Room): OutNode[] {
     const own = styleIn(box, state);
     return style([
       ['display', 'block'],
-      ['color', own.get('color')],
-      ['text-decoration', own.get('text-decoration')],
+      ['color', own.take('color')],
+      ['text-decoration', own.take('text-decoration')],
     ]);
   });
   return [hideWithBox(element('a', passedAttributes(box.element), styles, nodes), box, room)];
@@ -339,7 +304,7 @@ function filled(own: Style, { fills }: TableOptions, state: number): Style {
 }
 
 function shrunk(box: Box, own: Style, { shrink = null }: TableOptions, state: number): Style {
-  const isFull = styleIn(box, state).get('width') === '100%';
+  const isFull = styleIn(box, state).take('width') === '100%';
   const side = isFull ? 'stretch' : (shrink?.[state] ?? 'stretch');
   if (shrink === null) return own;
   const margin = side === 'center' ? '0 auto' : side === 'right' ? '0 0 0 auto' : '0';
@@ -348,17 +313,17 @@ function shrunk(box: Box, own: Style, { shrink = null }: TableOptions, state: nu
 }
 
 function isAuto(box: Box, property: string): boolean {
-  return styleIn(box, 0).get(property) === 'auto';
+  return styleIn(box, 0).take(property) === 'auto';
 }
 
 function tableStyle(box: Box, state: number): Style {
   const own = styleIn(box, state);
-  const width = own.get('width');
-  const margins = ['margin-left', 'margin-right'].map((side) => own.get(side) === 'auto');
+  const width = own.take('width');
+  const margins = ['margin-left', 'margin-right'].map((side) => own.take(side) === 'auto');
   const margin = margins[0] === true ? (margins[1] === true ? '0 auto' : '0 0 0 auto') : '0';
   return style([
     ['width', width === 'auto' ? '100%' : ofContainer(box, state, outerLength(box, state, width))],
-    ['max-width', anyState(box, 'max-width', 'none') ? outerLength(box, state, own.get('max-width')) : null],
+    ['max-width', anyState(box, 'max-width', 'none') ? outerLength(box, state, own.take('max-width')) : null],
     ['margin', hasAutoMargins(box) ? margin : null],
     ['border-collapse', anyState(box, 'border-top-left-radius', '0px') ? 'separate' : null],
   ]);
@@ -375,9 +340,9 @@ function ofContainer(box: Box, state: number, value: string): string {
 function outerWidth(box: Box, state: number, available: number): number {
   const own = styleIn(box, state);
   const room = available - lengthIn(box, state, 'margin-left') - lengthIn(box, state, 'margin-right');
-  const limit = pixelsOf(outerLength(box, state, own.get('max-width'))) ?? Infinity;
-  const edges = own.get('box-sizing') === 'border-box' ? 0 : edgeIn(box, state, 'left') + edgeIn(box, state, 'right');
-  const width = pixelsWithin(own.get('width'), available);
+  const limit = pixelsOf(outerLength(box, state, own.take('max-width'))) ?? Infinity;
+  const edges = own.take('box-sizing') === 'border-box' ? 0 : edgeIn(box, state, 'left') + edgeIn(box, state, 'right');
+  const width = pixelsWithin(own.take('width'), available);
   const wanted = width === null ? room : width + edges;
   return Math.min(wanted, limit);
 }

@@ -4,13 +4,14 @@ import type { TreeNode } from '../../html/tree.js';
 import { formatNumber } from '../../css/values/value.js';
 import { fourValues, noExtra, sideEdges } from '../boxes/box-style.js';
 import {
+  anyState,
   hasSideMargins,
   hidesAnywhere,
   isAuthored,
   isHidden,
   isLink,
   isNamed,
-  lengthIn,
+  takeLength,
   needsCell,
   roleOf,
   styleIn,
@@ -29,7 +30,7 @@ import {
   type EmitContext,
   type Room,
 } from '../content/room.js';
-import { emitInline } from '../content/inline.js';
+import { emitLines } from '../content/inline.js';
 import { emitNative } from '../content/native.js';
 import { emitPicture } from '../content/picture.js';
 import { spills } from '../content/spill.js';
@@ -147,8 +148,8 @@ function hasInset(box: Box): boolean {
 
 function insetStates(box: Box): { left: number; right: number }[] {
   return box.styles.map((_, state) => ({
-    left: lengthIn(box, state, 'margin-left'),
-    right: lengthIn(box, state, 'margin-right'),
+    left: takeLength(box, state, 'margin-left'),
+    right: takeLength(box, state, 'margin-right'),
   }));
 }
 
@@ -157,7 +158,7 @@ function emitAlone(box: Box, container: Box, room: Room): Pick<Content, 'nodes' 
   if (box.kind === 'text' && isPlain(box, room) && semanticTag(box) === 'div' && !hidesAnywhere(box)) {
     const text = box.styles.map(textStyleOf);
     if (Object.keys(passedAttributes(box.element)).length === 0)
-      return { nodes: emitInline(box.content, { ...room, text }), text, lines: null };
+      return { nodes: emitLines(box, { ...room, text }), text, lines: null };
   }
   if (isPlain(box, room)) return emitPlainRun([box], container, room, () => noSpace(room));
   return { ...emitItem(box, room), text: null };
@@ -206,11 +207,12 @@ function emitTextBlock(box: TextBox, room: Room, above: readonly number[]): OutE
   const styles = forStates(room, (state): Style => {
     const margin = fourValues([
       above[state] ?? 0,
-      lengthIn(box, state, 'margin-right'),
+      takeLength(box, state, 'margin-right'),
       0,
-      lengthIn(box, state, 'margin-left'),
+      takeLength(box, state, 'margin-left'),
     ]);
-    const decoration = isAuthored(box.styles, 'text-decoration') ? styleIn(box, state).get('text-decoration') : null;
+    const isDecorated = isAuthored(box.styles, 'text-decoration') || anyState(box, 'text-decoration', 'none');
+    const decoration = isDecorated ? styleIn(box, state).take('text-decoration') : null;
     return new Map([
       ...style([
         ['margin', margin],
@@ -222,7 +224,7 @@ function emitTextBlock(box: TextBox, room: Room, above: readonly number[]): OutE
   return hideWithBox(
     element(tag, passedAttributes(box.element), styles, [
       ...namedAnchor(box.element, room),
-      ...emitInline(box.content, { ...room, text }),
+      ...emitLines(box, { ...room, text }),
     ]),
     box,
     room,

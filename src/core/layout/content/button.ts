@@ -1,5 +1,5 @@
 import type { IndexedElement } from '../../css/selectors/element-index.js';
-import type { ComputedStyle } from '../../css/cascade/computed.js';
+import type { ComputedStyle } from '../../css/cascade/computed-style.js';
 import { pixelsOf } from '../../css/values/value.js';
 import type { TreeNode } from '../../html/tree.js';
 import { boxStyle, fourValues, noExtra, paddingOf } from '../boxes/box-style.js';
@@ -21,8 +21,8 @@ export function buttonIn(box: Box, context: EmitContext): IndexedElement | null 
   if (link === null) return null;
   const styles = context.styles(link);
   const looksLikeButton =
-    styles[0]?.get('display') === 'inline-block' &&
-    styles.every((own) => /^(?:inline-block|block)$/.test(own.get('display')) && isAsHighAsItsText(own));
+    styles[0]?.take('display') === 'inline-block' &&
+    styles.every((own) => /^(?:inline-block|block)$/.test(own.take('display')) && isAsHighAsItsText(own));
   if (!looksLikeButton || !styles.every((own) => own.get('width') === 'auto' && own.get('max-width') === 'none'))
     return null;
   const framed = { element: link, styles };
@@ -74,7 +74,7 @@ export function emitButton(box: TextBox, link: IndexedElement, room: Room): OutE
         new Map([
           ...style([['display', 'block']]),
           ...boxStyle(framed, state),
-          ['text-decoration', styleIn(framed, state).get('text-decoration')],
+          ['text-decoration', styleIn(framed, state).take('text-decoration')],
           ...fullText(text[state] ?? new Map()),
         ]),
     ),
@@ -86,7 +86,9 @@ export function emitButton(box: TextBox, link: IndexedElement, room: Room): OutE
     forStates(room, (state) => cellStyle(framed, state)),
     [anchor],
   );
-  const sides = forStates(room, (state) => alignment(box, styleIn(framed, state).get('display'), state));
+  // Alone in its line, it stands as it would with any alignment.
+  for (const own of styles) own.take('vertical-align');
+  const sides = forStates(room, (state) => alignment(box, styleIn(framed, state).take('display'), state));
   const align = sides[0]?.align ?? '';
   return layoutTable(
     sides.map((side) =>
@@ -117,7 +119,7 @@ function alignment(
   state: number,
 ): { align: string; width: string | null; margin: string } {
   const own = styleIn(box, state);
-  const align = physicalAlign(own.get('text-align'), own.get('direction'));
+  const align = physicalAlign(own.take('text-align'), own.take('direction'));
   const margin = align === 'center' ? '0 auto' : align === 'right' ? '0 0 0 auto' : fourValues([0, 0, 0, 0]);
   return { align, width: display === 'block' ? '100%' : 'auto', margin };
 }

@@ -1,11 +1,11 @@
 import { layoutAdvice } from '../../findings/wording/layout.js';
 import type { IndexedElement } from '../../css/selectors/element-index.js';
-import type { ComputedStyle } from '../../css/cascade/computed.js';
+import type { ComputedStyle } from '../../css/cascade/computed-style.js';
 import { corners, sides } from '../../css/values/properties.js';
 import type { TreeNode } from '../../html/tree.js';
 import { isConditionalComment } from '../../html/conditional-comment.js';
-import { isAuthored, lengthIn, styleIn, type Box } from '../boxes/boxes.js';
-import { isNativeTag, isPhrase } from '../boxes/element-kinds.js';
+import { isAuthored, takeLength, styleIn, type Box, type TextBox } from '../boxes/boxes.js';
+import { isNativeTag, isPhrase, isVisibleNode } from '../boxes/element-kinds.js';
 import { boxStyle, shortPixels } from '../boxes/box-style.js';
 import { forStates, passedAttributes, type EmitContext, type Room } from './room.js';
 import { bearsMargin, emitNativeNodes } from './native.js';
@@ -19,6 +19,16 @@ import { textDifference, textStyleOf, type TextStyle } from '../print/text-style
 export function emitInline(nodes: readonly TreeNode[], room: Room): OutNode[] {
   const emitted = emitNodes(nodes, room);
   return keepsLines(room) ? emitted : trimLines(emitted);
+}
+
+/** What stands in the lines of a box. What floats has text beside it: alone, it would hang into what follows. */
+export function emitLines(box: TextBox, room: Room): OutNode[] {
+  const shown = box.content.filter((node) => node.kind !== 'comment' && isVisibleNode(node));
+  const [only] = shown.length === 1 ? shown : [];
+  const lone = only === undefined ? null : room.lookup(only);
+  const floats = lone !== null && room.styles(lone).some((own) => own.get('float') !== 'none');
+  if (lone !== null && floats && lone.node.tag !== 'img') room.refuse(lone, 'float', layoutAdvice.floatAlone);
+  return emitInline(box.content, room);
 }
 
 /** Whether white space shows as it is written: `white-space: pre-line` and the like. */
@@ -44,7 +54,7 @@ function emitInlineElement(indexed: IndexedElement, room: Room): OutNode[] {
   if (node.tag === 'br' || node.tag === 'wbr') return [lineBreak(indexed, styles, room)];
   if (node.tag === 'img')
     return [emitPicture({ kind: 'picture', element: indexed, styles }, room, pictureRole(styles[0]))];
-  if (isNativeTag(node.tag) || styles.some((style) => /^(?:table|list-item)/.test(style.get('display'))))
+  if (isNativeTag(node.tag) || styles.some((style) => /^(?:table|list-item)/.test(style.take('display'))))
     return emitNativeNodes([node], room, false);
   reportUnsupportedDisplay(indexed, styles, room);
   const text = styles.map(textStyleOf);
@@ -59,9 +69,9 @@ function emitInlineElement(indexed: IndexedElement, room: Room): OutNode[] {
 
 /** A line break, which a class hides where it does not show. */
 function lineBreak({ node }: IndexedElement, styles: readonly ComputedStyle[], room: Room): OutElement {
-  const hides = styles.some((style) => style.get('display') === 'none');
+  const hides = styles.some((style) => style.take('display') === 'none');
   const shown = forStates(room, (state): Style => {
-    const isShown = styles[state]?.get('display') !== 'none';
+    const isShown = styles[state]?.take('display') !== 'none';
     return new Map([
       ['display', isShown ? 'inline' : 'none'],
       ...(isShown || state > 0 ? [] : [['mso-hide', 'all'] as const]),
@@ -75,11 +85,11 @@ function reportUnsupportedDisplay(
   styles: readonly ComputedStyle[],
   context: EmitContext,
 ): void {
-  const style = styles.find((candidate) => !/^(?:inline|inline-block|block|none)$/.test(candidate.get('display')));
+  const style = styles.find((candidate) => !/^(?:inline|inline-block|block|none)$/.test(candidate.take('display')));
   if (style === undefined) return;
   const advice = layoutAdvice.withinLine;
   const box: Box = { kind: 'text', element: indexed, styles, content: [] };
-  reportProblems([{ box, property: 'display', value: style.get('display'), advice }], context);
+  reportProblems([{ box, property: 'display', value: style.take('display'), advice }], context);
 }
 
 /** Every link states its colour and underline, as mail clients restyle links that do not. */
@@ -92,25 +102,25 @@ function inlineStyles(
   const box = { element: indexed, styles };
   const tag = indexed.node.tag;
   const difference = textDifference(tag, text, room.text ?? styles.map(() => new Map()));
-  const isBlockSomewhere = styles.some((style) => /block/.test(style.get('display')));
+  const isBlockSomewhere = styles.some((style) => /block/.test(style.take('display')));
   return forStates(room, (state) => {
     const style = styleIn(box, state);
     const result = new Map<string, string>();
-    const display = style.get('display');
+    const display = style.take('display');
     if (isBlockSomewhere || display === 'none' || !isPhrase(tag)) result.set('display', display);
-    if (/^inline-/.test(display) && isAuthored(styles, 'overflow')) result.set('overflow', style.get('overflow'));
+    if (/^inline-/.test(display) && isAuthored(styles, 'overflow')) result.set('overflow', style.take('overflow'));
     if (boxMatters(styles)) for (const [property, value] of boxStyle(box, state)) result.set(property, value);
     const margin = inlineMargin(box, state);
     if (lengthMatters(styles, 'margin') || bearsMargin(tag)) result.set('margin', margin);
-    if (styles.some((own) => own.get('float') !== 'none')) result.set('float', style.get('float'));
-    if (tag === 'q' && styles.some((own) => own.get('quotes') !== 'auto')) result.set('quotes', style.get('quotes'));
+    if (styles.some((own) => own.get('float') !== 'none')) result.set('float', style.take('float'));
+    if (tag === 'q' && styles.some((own) => own.get('quotes') !== 'auto')) result.set('quotes', style.take('quotes'));
     for (const property of ['width', 'max-width', 'height', 'min-height', 'vertical-align', 'text-decoration']) {
-      const value = style.get(property);
+      const value = style.take(property);
       const relevant = property === 'text-decoration' ? decorates(tag, styles) : isAuthored(styles, property);
       if (relevant) result.set(property, value);
     }
     if ((result.has('width') || result.has('height')) && result.get('padding') !== '0' && boxMatters(styles))
-      result.set('box-sizing', style.get('box-sizing'));
+      result.set('box-sizing', style.take('box-sizing'));
     for (const [property, value] of difference[state] ?? []) result.set(property, value);
     return result;
   });
@@ -119,11 +129,11 @@ function inlineStyles(
 /** The margins of an element in a line: above and below a plain one they move nothing (CSS 2.2, 8.3). */
 function inlineMargin(box: { readonly styles: readonly ComputedStyle[] }, state: number): string {
   const style = styleIn(box, state);
-  const isInline = style.get('display') === 'inline';
+  const isInline = style.take('display') === 'inline';
   const values = sides.map((side) => {
     if (isInline && (side === 'top' || side === 'bottom')) return '0';
-    const value = style.get(`margin-${side}`);
-    return value === 'auto' ? (isInline ? '0' : 'auto') : shortPixels(lengthIn(box, state, `margin-${side}`));
+    const value = style.take(`margin-${side}`);
+    return value === 'auto' ? (isInline ? '0' : 'auto') : shortPixels(takeLength(box, state, `margin-${side}`));
   });
   return values.join(' ');
 }

@@ -1,11 +1,11 @@
 import { layoutAdvice } from '../../findings/wording/layout.js';
 import type { IndexedElement } from '../../css/selectors/element-index.js';
-import type { ComputedStyle } from '../../css/cascade/computed.js';
+import type { ComputedStyle } from '../../css/cascade/computed-style.js';
 import { properties, sides, textProperties } from '../../css/values/properties.js';
 import type { TreeNode } from '../../html/tree.js';
 import { boxStyle, fourValues, shortPixels } from '../boxes/box-style.js';
 import { isConditionalComment } from '../../html/conditional-comment.js';
-import { isAuthored, lengthIn, styleIn, type NativeBox } from '../boxes/boxes.js';
+import { isAuthored, takeLength, styleIn, type NativeBox } from '../boxes/boxes.js';
 import { forStates, passedAttributes, type EmitContext, type Room } from './room.js';
 import { emitPicture, pictureRole } from './picture.js';
 import { reportProblems } from './problems.js';
@@ -20,18 +20,18 @@ import { fullText, textDifference, textStyleOf, type TextStyle } from '../print/
 export function emitNative(box: NativeBox, room: Room, above: readonly number[]): OutElement {
   const made = emitNativeElement(box.element, room, (state) => {
     const side = (name: string): string =>
-      styleIn(box, state).get(name) === 'auto' ? 'auto' : shortPixels(lengthIn(box, state, name));
+      styleIn(box, state).take(name) === 'auto' ? 'auto' : shortPixels(takeLength(box, state, name));
     const [right, left] = [side('margin-right'), side('margin-left')];
     if (right !== 'auto' && left !== 'auto')
       return fourValues([
         above[state] ?? 0,
-        lengthIn(box, state, 'margin-right'),
+        takeLength(box, state, 'margin-right'),
         0,
-        lengthIn(box, state, 'margin-left'),
+        takeLength(box, state, 'margin-left'),
       ]);
     return `${shortPixels(above[state] ?? 0)} ${right} 0 ${left}`;
   });
-  const isCentred = ['margin-left', 'margin-right'].every((side) => styleIn(box, 0).get(side) === 'auto');
+  const isCentred = ['margin-left', 'margin-right'].every((side) => styleIn(box, 0).take(side) === 'auto');
   if (made.tag === 'table' && isCentred && !made.attributes.has('align')) made.attributes.set('align', 'center');
   return made;
 }
@@ -43,7 +43,7 @@ function emitNativeElement(indexed: IndexedElement, room: Room, margin: (state: 
   const children = emitNativeNodes(
     indexed.node.children,
     { ...room, text },
-    isPreserved(styles[0]?.get('white-space') ?? ''),
+    isPreserved(styles[0]?.take('white-space') ?? ''),
   );
   const tag = isRaw ? indexed.node.tag : tableTag(indexed, room);
   const isMade = tag !== indexed.node.tag && tag !== 'div';
@@ -86,9 +86,9 @@ function plainTable(tag: string, style: ComputedStyle | undefined): Style {
   if (tag === 'td')
     return new Map([
       ['padding', '0'],
-      ['vertical-align', style?.get('vertical-align') ?? 'baseline'],
+      ['vertical-align', style?.take('vertical-align') ?? 'baseline'],
     ]);
-  return new Map(tag === 'table' ? [['border-collapse', style?.get('border-collapse') ?? 'separate']] : []);
+  return new Map(tag === 'table' ? [['border-collapse', style?.take('border-collapse') ?? 'separate']] : []);
 }
 
 /**
@@ -101,7 +101,7 @@ function emitRawElement(
   emitNodes: (nodes: readonly TreeNode[], preserved: boolean) => OutNode[],
 ): OutElement {
   const [desktop] = context.styles(indexed);
-  const children = emitNodes(indexed.node.children, isPreserved(desktop?.get('white-space') ?? ''));
+  const children = emitNodes(indexed.node.children, isPreserved(desktop?.take('white-space') ?? ''));
   const styles = forStates(
     context,
     (state) => new Map([...saidStyle(indexed, state, context), ...rawStyle(indexed, state, context)]),
@@ -116,7 +116,7 @@ function saidStyle(indexed: IndexedElement, state: number, context: EmitContext)
   if (own === undefined) return result;
   for (const property of properties.keys()) {
     const origin = own.declaredBy(property)?.origin;
-    if (origin === 'author' || origin === 'style-attribute') result.set(property, own.get(property));
+    if (origin === 'author' || origin === 'style-attribute') result.set(property, own.take(property));
   }
   return shortened(result);
 }
@@ -145,7 +145,7 @@ export function standsInRaw(indexed: IndexedElement): boolean {
 /** What styles say about layout that is switched off: it stays as the author has it. */
 function rawStyle(indexed: IndexedElement, state: number, context: EmitContext): Style {
   const own = context.styles(indexed)[state];
-  const display = own?.isAuthored('display') === true ? [['display', own.get('display')] as const] : [];
+  const display = own?.isAuthored('display') === true ? [['display', own.take('display')] as const] : [];
   return new Map([...display, ...context.unknownStyle(indexed, state)]);
 }
 
@@ -184,7 +184,7 @@ export function emitNativeNodes(nodes: readonly TreeNode[], room: Room, preserve
       return [emitPicture({ kind: 'picture', element: indexed, styles }, room, pictureRole(styles[0]))];
     reportFlex(indexed, room);
     const box = { element: indexed, styles };
-    const margin = (state: number): string => fourValues(sides.map((side) => lengthIn(box, state, `margin-${side}`)));
+    const margin = (state: number): string => fourValues(sides.map((side) => takeLength(box, state, `margin-${side}`)));
     return [emitNativeElement(indexed, room, margin)];
   });
 }
@@ -196,7 +196,7 @@ function holdsNoText(tag: string): boolean {
 function reportFlex(indexed: IndexedElement, context: EmitContext): void {
   if (standsInRaw(indexed)) return;
   const styles = context.styles(indexed);
-  const flex = styles.find((own) => /flex|grid/.test(own.get('display')));
+  const flex = styles.find((own) => /flex|grid/.test(own.take('display')));
   if (flex === undefined) return;
   const advice = layoutAdvice.rowInNative;
   const box: NativeBox = { kind: 'native', element: indexed, styles };
@@ -243,8 +243,8 @@ function nativeStyles(
     if (hasBox) for (const [property, value] of boxStyle(box, state)) result.set(property, value);
     for (const property of properties.keys()) {
       if (textual.has(property) || boxProperties.test(property)) continue;
-      if (property !== 'box-sizing' && isAuthored(styles, property)) result.set(property, own.get(property));
-      if (property === 'box-sizing' && own.get('box-sizing') === 'border-box' && hasSize(styles))
+      if (property !== 'box-sizing' && isAuthored(styles, property)) result.set(property, own.take(property));
+      if (property === 'box-sizing' && own.take('box-sizing') === 'border-box' && hasSize(styles))
         result.set(property, 'border-box');
     }
     const says =

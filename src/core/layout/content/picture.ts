@@ -1,10 +1,10 @@
-import type { ComputedStyle } from '../../css/cascade/computed.js';
+import type { ComputedStyle } from '../../css/cascade/computed-style.js';
 import { finding } from '../../findings/finding.js';
 import { attribute } from '../../html/tree.js';
 import { sides } from '../../css/values/properties.js';
 import { formatNumber, pixelsOf, pixelsWithin } from '../../css/values/value.js';
 import { boxStyle } from '../boxes/box-style.js';
-import { isAuthored, isPainted, lengthIn, styleIn, type PictureBox } from '../boxes/boxes.js';
+import { isAuthored, isPainted, takeLength, styleIn, type PictureBox } from '../boxes/boxes.js';
 import {
   DESKTOP_VIEWPORT,
   desktopWidth,
@@ -14,6 +14,7 @@ import {
   type PictureSize,
   type Room,
 } from './room.js';
+import { fittedPicture } from './fitted-picture.js';
 import { element, type OutElement, type Style } from '../print/output.js';
 
 /** What a picture is among what stands around it. */
@@ -21,7 +22,7 @@ export type PictureRole = 'block' | 'inline';
 
 /** What a picture is by its own style on the desktop. */
 export function pictureRole(desktop: ComputedStyle | undefined): PictureRole {
-  return desktop?.get('display') === 'block' ? 'block' : 'inline';
+  return desktop?.take('display') === 'block' ? 'block' : 'inline';
 }
 
 /**
@@ -31,20 +32,21 @@ export function pictureRole(desktop: ComputedStyle | undefined): PictureRole {
  */
 export function emitPicture(box: PictureBox, room: Room, as: PictureRole): OutElement {
   const { node } = box.element;
-  const path = attribute(node, 'src') ?? '';
-  if (path === '' && node.startTag !== null)
+  const named = attribute(node, 'src') ?? '';
+  if (named === '' && node.startTag !== null)
     room.report(finding('picture-no-source', { source: room.doc.source, span: node.startTag }));
-  const natural = room.pictureSize(path);
+  const { path, natural } = fittedPicture(box, named, room);
   const shown = shownSize(box, natural, desktopWidth(room));
   room.states.forEach(({ maxWidth }, state) => {
     const available = room.widthAt(maxWidth ?? DESKTOP_VIEWPORT, state);
     room.pictureShown(path, shownSize(box, natural, available, state)?.width ?? null);
   });
   const attributes: Record<string, string> = { ...passedAttributes(box.element), border: '0' };
+  if (path !== named) attributes['src'] = path;
   if (shown !== null)
     Object.assign(attributes, { width: String(Math.round(shown.width)), height: String(Math.round(shown.height)) });
   if (attribute(node, 'alt') === null) attributes['alt'] = '';
-  const side = styleIn(box, 0).get('float');
+  const side = styleIn(box, 0).take('float');
   if (side !== 'none') attributes['align'] = side;
   return hideWithBox(
     element(
@@ -63,16 +65,16 @@ function pictureStyle(box: PictureBox, state: number, natural: PictureSize | nul
   const result = new Map<string, string>();
   const isFloating = box.styles.some((own) => own.get('float') !== 'none');
   if (isFloating) {
-    result.set('float', style.get('float'));
+    result.set('float', style.take('float'));
     // The attribute that says the same to old engines aligns the picture too, once it does not float.
-    result.set('vertical-align', style.get('vertical-align'));
+    result.set('vertical-align', style.take('vertical-align'));
   }
   if (as === 'block' && !isFloating) result.set('display', 'block');
-  else if (style.isAuthored('vertical-align')) result.set('vertical-align', style.get('vertical-align'));
+  else if (style.isAuthored('vertical-align')) result.set('vertical-align', style.take('vertical-align'));
   result.set('width', cssWidth(box, state, natural));
-  if (style.get('max-width') !== 'none') result.set('max-width', style.get('max-width'));
-  if (style.get('max-height') !== 'none') result.set('max-height', style.get('max-height'));
-  result.set('height', style.get('height'));
+  if (style.take('max-width') !== 'none') result.set('max-width', style.take('max-width'));
+  if (style.take('max-height') !== 'none') result.set('max-height', style.take('max-height'));
+  result.set('height', style.take('height'));
   const hasPadding = box.styles.some((own) => sides.some((name) => own.get(`padding-${name}`) !== '0px'));
   if (
     isPainted(box) ||
@@ -81,11 +83,11 @@ function pictureStyle(box: PictureBox, state: number, natural: PictureSize | nul
     isAuthored(box.styles, 'border-top-left-radius')
   ) {
     for (const [property, value] of boxStyle(box, state)) result.set(property, value);
-    if (style.get('box-sizing') === 'border-box') result.set('box-sizing', 'border-box');
+    if (style.take('box-sizing') === 'border-box') result.set('box-sizing', 'border-box');
   }
   const margin = pictureMargin(box, state, as);
   if (margin !== null) result.set('margin', margin);
-  if (style.isAuthored('min-height')) result.set('min-height', style.get('min-height'));
+  if (style.isAuthored('min-height')) result.set('min-height', style.take('min-height'));
   if (![...result.keys()].some((property) => /^border(?:-(?:top|right|bottom|left))?$/.test(property)))
     result.set('border', '0');
   return result;
@@ -95,7 +97,7 @@ function pictureStyle(box: PictureBox, state: number, natural: PictureSize | nul
 function pictureMargin(box: PictureBox, state: number, as: PictureRole): string | null {
   const style = styleIn(box, state);
   const side = (name: string): string =>
-    style.get(name) === 'auto' ? 'auto' : `${formatNumber(lengthIn(box, state, name), 2)}px`;
+    style.take(name) === 'auto' ? 'auto' : `${formatNumber(takeLength(box, state, name), 2)}px`;
   const isFloating = style.get('float') !== 'none';
   const [top, bottom] = as === 'block' && !isFloating ? ['0px', '0px'] : [side('margin-top'), side('margin-bottom')];
   const values = [top, side('margin-right'), bottom, side('margin-left')];
@@ -107,7 +109,7 @@ function pictureMargin(box: PictureBox, state: number, as: PictureRole): string 
 
 /** A width that only `max-width` bounds is stated, so that no engine takes the bound for the width. */
 function cssWidth(box: PictureBox, state: number, natural: PictureSize | null): string {
-  const width = styleIn(box, state).get('width');
+  const width = styleIn(box, state).take('width');
   if (width !== 'auto' || natural === null) return width;
   return `${formatNumber(naturalWidth(box, state, natural), 2)}px`;
 }
@@ -115,8 +117,8 @@ function cssWidth(box: PictureBox, state: number, natural: PictureSize | null): 
 /** The width of a picture that says none: that of the file, or what its height or the bound of it makes of that. */
 function naturalWidth(box: PictureBox, state: number, natural: PictureSize): number {
   const style = styleIn(box, state);
-  const height = pixelsOf(style.get('height')) ?? natural.height;
-  const bound = pixelsOf(style.get('max-height')) ?? Infinity;
+  const height = pixelsOf(style.take('height')) ?? natural.height;
+  const bound = pixelsOf(style.take('max-height')) ?? Infinity;
   return (Math.min(height, bound) * natural.width) / natural.height;
 }
 
@@ -129,11 +131,11 @@ export function shownSize(
 ): PictureSize | null {
   const style = styleIn(box, state);
   const ratio = natural === null ? null : natural.height / natural.width;
-  const height = pixelsOf(style.get('height'));
+  const height = pixelsOf(style.take('height'));
   const wanted =
-    pixelsWithin(style.get('width'), available) ?? (natural === null ? null : naturalWidth(box, state, natural));
+    pixelsWithin(style.take('width'), available) ?? (natural === null ? null : naturalWidth(box, state, natural));
   if (wanted === null) return null;
-  const width = Math.min(wanted, pixelsWithin(style.get('max-width'), available) ?? Infinity);
+  const width = Math.min(wanted, pixelsWithin(style.take('max-width'), available) ?? Infinity);
   const tall = height ?? (ratio === null ? null : width * ratio);
   return tall === null ? null : { width, height: tall };
 }

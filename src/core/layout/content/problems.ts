@@ -1,6 +1,8 @@
-import { finding } from '../../findings/finding.js';
+import { layoutAdvice } from '../../findings/wording/layout.js';
+import { pixelsOf } from '../../css/values/value.js';
 import type { TreeNode } from '../../html/tree.js';
 import { styleIn, type Box } from '../boxes/boxes.js';
+import { refusal } from './refusal.js';
 import type { EmitContext } from './room.js';
 
 /** Something that tables cannot do, found in a box. */
@@ -15,6 +17,14 @@ export interface LayoutProblem {
 /** Collects what a box says in a state that tables cannot do. */
 export function problemIn(box: Box, state: number, property: string, advice: string): LayoutProblem {
   return { box, property, value: styleIn(box, state).get(property), advice };
+}
+
+/** An item whose content is wider than its column on narrow windows: by its own width, or by text that does not wrap. */
+export function pushesColumn(item: Box, state: number): LayoutProblem {
+  const isSized = pixelsOf(styleIn(item, state).get('width')) !== null;
+  return isSized
+    ? problemIn(item, state, 'width', layoutAdvice.widerThanColumn)
+    : problemIn(item, state, 'white-space', layoutAdvice.keepsInColumn);
 }
 
 /** Reports each problem once, at the declaration that it comes from, else at the element. */
@@ -37,11 +47,6 @@ function reportProblem({ box, property, value, advice }: LayoutProblem, context:
     .filter((style) => style.get(property) === value)
     .map((style) => style.declaredBy(property))
     .find((candidate) => candidate !== null);
-  const node = nodeOf(box);
-  const span = node === null ? null : node.kind === 'element' ? node.startTag : node.span;
-  const place = declared?.declaration.place ?? (span === null ? null : { source: context.doc.source, span });
-  const what = node?.kind === 'element' ? `<${node.tag}>` : 'text';
-  const selector = declared === undefined ? what : declared.selector === '' ? `style of ${what}` : declared.selector;
-  const shown = declared?.declaration ?? { property, value };
-  context.report(finding('css-unsupported', place, { property: shown.property, value: shown.value, selector, advice }));
+  const what = { declared: declared ?? null, property, value, node: nodeOf(box) };
+  context.report(refusal({ ...what, message: context.doc.source, advice }));
 }

@@ -1,6 +1,7 @@
 import type { IndexedElement } from '../../css/selectors/element-index.js';
 import type { Report } from '../../findings/finding.js';
 import type { Doc } from '../../html/tree.js';
+import type { PictureDrawing } from '../../pictures/drawing.js';
 import type { ExtraPadding } from '../boxes/box-style.js';
 import { hidesAnywhere, isHidden, type Box, type BoxReader } from '../boxes/boxes.js';
 import { naturalDisplay, type OutElement, type OutNode, type Style } from '../print/output.js';
@@ -25,6 +26,8 @@ export interface EmitContext extends BoxReader {
   readonly pictureSize: (path: string) => PictureSize | null;
   /** Told how wide each picture is shown in a state at most, in px; null where that is not known. */
   readonly pictureShown: (path: string, width: number | null) => void;
+  /** Asks for a picture that is drawn from another; null where nobody draws. */
+  readonly drawPicture: ((drawing: PictureDrawing) => void) | null;
   readonly report: Report;
 }
 

@@ -1,6 +1,6 @@
 import { splitAtSentinels } from '../../html/tags.js';
 import { attribute, type TreeNode } from '../../html/tree.js';
-import type { ComputedStyle } from '../../css/cascade/computed.js';
+import type { ComputedStyle } from '../../css/cascade/computed-style.js';
 import { pixelsOf } from '../../css/values/value.js';
 import { styleIn, type Box } from '../boxes/boxes.js';
 import { shownSize } from './picture.js';
@@ -45,10 +45,11 @@ function spillsIn(box: Box, room: Room, state: number, available: number): boole
   }
 }
 
-/** A width in px that `max-width: 100%` bounds on narrow windows. */
+/** A width in px that is more than there is on narrow windows, whether or not `max-width: 100%` bounds it. */
 function isWiderThan(available: number, box: Box, state: number): boolean {
   const own = styleIn(box, state);
-  return own.get('max-width').endsWith('%') && (pixelsOf(own.get('width')) ?? 0) > available;
+  const bound = pixelsOf(own.get('max-width')) ?? Infinity;
+  return Math.min(pixelsOf(own.get('width')) ?? 0, bound) > available;
 }
 
 function nodesSpill(

@@ -1,7 +1,7 @@
 import { attribute, type TreeNode } from '../../html/tree.js';
 import { splitAtSentinels } from '../../html/tags.js';
 import { pixelsOf } from '../../css/values/value.js';
-import { edgeIn, isHidden, lengthIn, styleIn, type Box } from '../boxes/boxes.js';
+import { edgeIn, isHidden, lengthIn, styleIn, type Box, type FlowBox } from '../boxes/boxes.js';
 import { lineHeightOf } from '../print/text-style.js';
 import { shownSize } from './picture.js';
 import type { Room } from './room.js';
@@ -32,7 +32,7 @@ export function guessedHeight(box: Box, state: number, room: Room, width: number
     case 'native':
       return edges + linesHeight(box.element.node.children, box, state, inner);
     case 'flow':
-      return edges + box.children.reduce((sum, child) => sum + guessedHeight(child, state, room, inner), 0);
+      return edges + stackedHeight(box, state, room, inner);
     case 'row':
     case 'grid': {
       const isColumn = styleIn(box, state).get('flex-direction').startsWith('column');
@@ -40,6 +40,19 @@ export function guessedHeight(box: Box, state: number, room: Room, width: number
       return edges + (isColumn ? heights.reduce((sum, height) => sum + height, 0) : Math.max(0, ...heights));
     }
   }
+}
+
+/** Blocks below each other, with the larger of the margins that meet; those at the ends stand outside. */
+function stackedHeight(box: FlowBox, state: number, room: Room, width: number): number {
+  const shown = box.children.filter((child) => child.kind !== 'comment' && !isHidden(child, state));
+  return shown.reduce((sum, child, index) => {
+    const before = shown[index - 1];
+    const gap =
+      before === undefined
+        ? 0
+        : Math.max(lengthIn(before, state, 'margin-bottom'), lengthIn(child, state, 'margin-top'), 0);
+    return sum + gap + guessedHeight(child, state, room, width);
+  }, 0);
 }
 
 function linesHeight(nodes: readonly TreeNode[], box: Box, state: number, width: number): number {

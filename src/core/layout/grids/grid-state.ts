@@ -2,7 +2,7 @@ import { layoutAdvice } from '../../findings/wording/layout.js';
 import { edgeIn, isHidden, lengthIn, styleIn, type Box, type GridBox } from '../boxes/boxes.js';
 import { blockGaps, laysOutItems } from '../boxes/margins.js';
 import { narrowestWidth, type Room } from '../content/room.js';
-import { problemIn, type LayoutProblem } from '../content/problems.js';
+import { problemIn, pushesColumn, type LayoutProblem } from '../content/problems.js';
 import { spillsAt } from '../content/spill.js';
 import { estimatedWidth } from '../rows/text-width.js';
 import { gapIn } from '../rows/row-widths.js';
@@ -48,7 +48,7 @@ export function readState(box: GridBox, state: number, room: Room, problems: Lay
   const own = styleIn(box, state);
   const shown = box.children.filter((item) => !isHidden(item, state));
   const inColumn = shown.map((item, row): Placed => ({ item, row, column: 0, span: 1 }));
-  if (own.get('display') !== 'grid') {
+  if (own.take('display') !== 'grid') {
     const margins = blockGaps(box.children, state);
     const above = (item: Box): number => Math.max(0, margins.get(item) ?? 0);
     return { tracks: [], columnGap: 0, rowGap: 0, placed: inColumn, above };
@@ -59,7 +59,7 @@ export function readState(box: GridBox, state: number, room: Room, problems: Lay
     problems.push(problemIn(box, state, property, advice));
     return { tracks: [], ...gaps, placed: [] };
   };
-  const tracks = readTracks(own.get('grid-template-columns'));
+  const tracks = readTracks(own.take('grid-template-columns'));
   if (tracks === null || !fillsWidth(tracks, gaps.columnGap)) return say('grid-template-columns', layoutAdvice.tracks);
   const width = narrowestWidth(room, state);
   const isTooNarrow = tracks.some(
@@ -81,7 +81,7 @@ export function readState(box: GridBox, state: number, room: Room, problems: Lay
     const sides = edgeIn(item, state, 'left') + edgeIn(item, state, 'right');
     return area !== null && holds && spillsAt(item, room, state, area - sides);
   });
-  if (pushing !== undefined) problems.push(problemIn(pushing.item, state, 'white-space', layoutAdvice.keepsInColumn));
+  if (pushing !== undefined) problems.push(pushesColumn(pushing.item, state));
   const tooLong = placed.find(
     ({ item, column }) => tracks[column]?.kind === 'content' && estimatedWidth(item, state, room) > width / 2,
   );
@@ -91,7 +91,7 @@ export function readState(box: GridBox, state: number, room: Room, problems: Lay
 
 /** What an item says of its place. */
 function askedOf(item: Box, state: number): string[] {
-  return ['grid-area', 'grid-row', 'grid-column'].filter((property) => styleIn(item, state).get(property) !== 'auto');
+  return ['grid-area', 'grid-row', 'grid-column'].filter((property) => styleIn(item, state).take(property) !== 'auto');
 }
 
 /** Whether columns fill their grid, as those of a table do: shares of the whole leave no room for gaps. */
@@ -109,18 +109,18 @@ export function gridProblems(box: GridBox, items: readonly Box[]): LayoutProblem
   box.styles.forEach((own, state) => {
     const say = (of: Box, property: string, advice: string): number =>
       problems.push(problemIn(of, state, property, advice));
-    if (own.get('display') === 'flex') say(box, 'display', layoutAdvice.gridEverywhere);
-    if (own.get('grid-auto-flow') !== 'row') say(box, 'grid-auto-flow', layoutAdvice.gridFlow);
-    if (!/^(?:none|(?:auto ?)+)$/.test(own.get('grid-template-rows')))
+    if (own.take('display') === 'flex') say(box, 'display', layoutAdvice.gridEverywhere);
+    if (own.take('grid-auto-flow') !== 'row') say(box, 'grid-auto-flow', layoutAdvice.gridFlow);
+    if (!/^(?:none|(?:auto ?)+)$/.test(own.take('grid-template-rows')))
       say(box, 'grid-template-rows', layoutAdvice.gridRows);
-    if (!/^(?:normal|start|stretch)$/.test(own.get('justify-content')))
+    if (!/^(?:normal|start|stretch)$/.test(own.take('justify-content')))
       say(box, 'justify-content', layoutAdvice.fillRow);
     for (const item of items) {
       if (!isHidden(box, state) && isHidden(item, state) && isHidden(item, 0))
         say(item, 'display', layoutAdvice.hideGrid);
       for (const side of ['margin-top', 'margin-right', 'margin-bottom', 'margin-left'])
         if (
-          (styleIn(item, state).get(side) === 'auto' || lengthIn(item, state, side) !== 0) &&
+          (styleIn(item, state).take(side) === 'auto' || lengthIn(item, state, side) !== 0) &&
           (laysOutItems(box, state) || /left|right/.test(side))
         )
           say(item, side, layoutAdvice.gridGap);

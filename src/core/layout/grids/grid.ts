@@ -52,7 +52,7 @@ export function emitGrid(box: GridBox, room: Room): OutNode[] {
       state,
     ),
   );
-  const direction: Record<string, string> = styleIn(box, 0).get('direction') === 'rtl' ? { dir: 'rtl' } : {};
+  const direction: Record<string, string> = styleIn(box, 0).take('direction') === 'rtl' ? { dir: 'rtl' } : {};
   return [layoutTable(styles, regrouped(rows, plan), { width: '100%', ...direction })];
 }
 
@@ -204,9 +204,9 @@ function isPlainOrder(state: GridState | undefined, desktop: GridState | undefin
 
 /** What `justify-items` and `justify-self` do to an item: it fills its columns, or shrinks to its content at one side. */
 function sideIn(box: GridBox, item: Box, state: number): 'stretch' | 'left' | 'center' | 'right' {
-  const own = styleIn(item, state).get('justify-self');
-  const value = own === 'auto' ? styleIn(box, state).get('justify-items') : own;
-  const isRightToLeft = styleIn(box, state).get('direction') === 'rtl';
+  const own = styleIn(item, state).take('justify-self');
+  const value = own === 'auto' ? styleIn(box, state).take('justify-items') : own;
+  const isRightToLeft = styleIn(box, state).take('direction') === 'rtl';
   if (value === 'center') return 'center';
   if (/^(?:flex-|self-)?start$|^left$/.test(value)) return isRightToLeft ? 'right' : 'left';
   if (/^(?:flex-|self-)?end$|^right$/.test(value)) return isRightToLeft ? 'left' : 'right';
@@ -214,9 +214,10 @@ function sideIn(box: GridBox, item: Box, state: number): 'stretch' | 'left' | 'c
 }
 
 function startsAtTop(box: GridBox, item: Box): boolean {
-  return [...box.styles.map((own) => own.get('align-items')), ...item.styles.map((own) => own.get('align-self'))].some(
-    (value) => /^(?:flex-)?start$/.test(value),
-  );
+  return [
+    ...box.styles.map((own) => own.take('align-items')),
+    ...item.styles.map((own) => own.take('align-self')),
+  ].some((value) => /^(?:flex-)?start$/.test(value));
 }
 
 /** In a table of fixed layout, px columns get their px, and percentages that add up to 100 share the rest. */

@@ -21,7 +21,7 @@ interface Wish {
  * Null where an item takes several rows, or asks for what is not there.
  */
 export function placeItems(box: GridBox, state: number, count: number): Placed[] | null {
-  const areas = readAreas(styleIn(box, state).get('grid-template-areas'));
+  const areas = readAreas(styleIn(box, state).take('grid-template-areas'));
   const items = box.children.filter((item) => !isHidden(item, state));
   const wishes = items.map((item) => wishOf(item, state, areas, count));
   if (wishes.some((wish) => wish === null)) return null;
@@ -90,13 +90,13 @@ function readAreas(value: string): Areas {
 
 function wishOf(item: Box, state: number, areas: Areas, count: number): Wish | null {
   const style = styleIn(item, state);
-  const area = splitValue(style.get('grid-area'), '/');
+  const area = splitValue(style.take('grid-area'), '/');
   const named = area.length === 1 ? areas.get(area[0] ?? '') : undefined;
   if (named !== undefined) return named.rows === 1 ? { row: named.row, column: named.column, span: named.span } : null;
   if (area.length === 1 && area[0] !== 'auto') return null;
   const [rowStart = 'auto', columnStart = 'auto', rowEnd = 'auto', columnEnd = 'auto'] = area;
   const lines = (property: string, start: string, end: string): string[] => {
-    const own = splitValue(style.get(property), '/');
+    const own = splitValue(style.take(property), '/');
     return own[0] === 'auto' && own.length === 1 ? [start, end] : own;
   };
   const columns = readLines(lines('grid-column', columnStart, columnEnd), count);

@@ -1,7 +1,7 @@
 import { legacyColor } from '../../css/values/color.js';
 import { pixelsOf } from '../../css/values/value.js';
 import { edgeIn, styleIn } from '../boxes/boxes.js';
-import type { ComputedStyle } from '../../css/cascade/computed.js';
+import type { ComputedStyle } from '../../css/cascade/computed-style.js';
 import type { OutElement, OutNode, RoundShape } from './output.js';
 import { fullText, textStyleOf } from './text-style.js';
 

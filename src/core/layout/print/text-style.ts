@@ -1,4 +1,4 @@
-import type { ComputedStyle } from '../../css/cascade/computed.js';
+import type { ComputedStyle } from '../../css/cascade/computed-style.js';
 import { properties, textProperties } from '../../css/values/properties.js';
 import { formatNumber, formatPixels, pixelsOf, readQuantity } from '../../css/values/value.js';
 import type { Style } from './output.js';
@@ -12,9 +12,9 @@ export function textStyleOf(style: ComputedStyle): TextStyle {
 }
 
 function resolved(property: string, style: ComputedStyle): string {
-  const value = style.get(property);
+  const value = style.take(property);
   if (property === 'line-height') return lineHeightOf(style) ?? 'normal';
-  if (property === 'text-align') return physicalAlign(value, style.get('direction'));
+  if (property === 'text-align') return physicalAlign(value, style.take('direction'));
   return property === 'font-size' ? rounded(value) : value;
 }
 
@@ -25,9 +25,9 @@ function rounded(value: string): string {
 
 /** The line height in px; null for `normal`, which depends on the font. */
 export function lineHeightOf(style: ComputedStyle): string | null {
-  const quantity = readQuantity(style.get('line-height'));
+  const quantity = readQuantity(style.take('line-height'));
   if (quantity === null) return null;
-  const size = pixelsOf(style.get('font-size')) ?? 16;
+  const size = pixelsOf(style.take('font-size')) ?? 16;
   return formatPixels(quantity.unit === '' ? quantity.number * size : quantity.number);
 }
 

@@ -146,7 +146,7 @@ function paddingCell(plan: RowPlan, item: Box, side: 'left' | 'right', context: 
       ['display', changes ? (gone ? 'none' : 'table-cell') : null],
       ['width', shortPixels(widths[state] ?? 0)],
       ['padding', '0'],
-      ['background-color', styleIn(item, state).get('background-color')],
+      ['background-color', styleIn(item, state).take('background-color')],
       ['font-size', '0'],
       ['line-height', '0'],
     ]);
@@ -184,7 +184,7 @@ export function withCellStyles(
     const merged = new Map([...(cell.styles[state] ?? []), ...own]);
     return isHidden(item, 0) && state === 0 ? merged.set('mso-hide', 'all') : withoutDesktopDisplay(merged, state);
   });
-  if (plan.reversed) cell.attributes.set('dir', styleIn(item, 0).get('direction'));
+  if (plan.reversed) cell.attributes.set('dir', styleIn(item, 0).take('direction'));
   return pushed.includes(true)
     ? { ...cell, styles: aligned(styles, item), children: cell.children.map((child) => shrunkLink(child, pushed)) }
     : { ...cell, styles };
@@ -207,7 +207,7 @@ function firmWidth(width: string | null): string {
 
 /** A stacked column is as wide as the row, or as it says itself. */
 function stackedWidth(item: Box, state: number): string {
-  const own = item.kind === 'picture' ? 'auto' : styleIn(item, state).get('width');
+  const own = item.kind === 'picture' ? 'auto' : styleIn(item, state).take('width');
   return own === 'auto' ? '100%' : outerLength(item, state, own);
 }
 
@@ -219,7 +219,7 @@ function aligned(styles: readonly Style[], item: Box): Style[] {
 }
 
 function startSide(item: Box, state: number): string {
-  return styleIn(item, state).get('direction') === 'rtl' ? 'right' : 'left';
+  return styleIn(item, state).take('direction') === 'rtl' ? 'right' : 'left';
 }
 
 function endSide(item: Box, state: number): string {
@@ -238,8 +238,8 @@ function paintedCell(plan: RowPlan, item: Box, inner: Room, pushed: readonly boo
     (mode, state) => mode !== 'side-by-side' || cellAlignment(plan.box, item, state) === 'top',
   );
   const startsAtTop =
-    item.styles.some((own) => /^(?:flex-start|start)$/.test(own.get('align-self'))) ||
-    plan.box.styles.some((own) => /^(?:flex-start|start)$/.test(own.get('align-items')));
+    item.styles.some((own) => /^(?:flex-start|start)$/.test(own.take('align-self'))) ||
+    plan.box.styles.some((own) => /^(?:flex-start|start)$/.test(own.take('align-items')));
   const isBlock = pushed.includes(true) && item.kind !== 'text';
   if (!isBlock && (!isPainted(item) || (stretched && !startsAtTop))) {
     const cell = inner.make.cell(item, inner, { extra: [], isFlexItem: itemStates(plan) });

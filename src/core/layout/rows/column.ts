@@ -1,6 +1,6 @@
 import { pixelsOf } from '../../css/values/value.js';
 import { fourValues } from '../boxes/box-style.js';
-import { isHidden, lengthIn, styleIn, type Box, type RowBox } from '../boxes/boxes.js';
+import { hasOwnWidth, isHidden, isPainted, takeLength, styleIn, type Box, type RowBox } from '../boxes/boxes.js';
 import { forStates, hideWithBox, type Emitted, type Room } from '../content/room.js';
 import { element, layoutTable, style, tableRow, type OutElement } from '../print/output.js';
 import { percentage } from './cell-widths.js';
@@ -12,7 +12,7 @@ import { gapIn } from './row-widths.js';
  */
 export function emitColumnFlow(box: RowBox, room: Room): Emitted {
   const items = box.children;
-  const reversed = styleIn(box, 0).get('flex-direction') === 'column-reverse';
+  const reversed = styleIn(box, 0).take('flex-direction') === 'column-reverse';
   const ordered = reversed ? [...items].reverse() : items;
   const shares = forStates(room, (state) => (sharesHeight(box, state) ? heightShares(box, ordered, state) : []));
   const rows = ordered.flatMap((item, index) => [...spaceRow(shares, index), emitBlock(item, ordered, box, room)]);
@@ -29,14 +29,14 @@ export function justifiedEnd(justify: string): 'top' | 'middle' | 'bottom' {
 
 /** Whether a column shares out the height that its blocks leave, between them or by automatic margins. */
 export function sharesHeight(box: RowBox, state: number): boolean {
-  if (styleIn(box, state).get('display') !== 'flex') return false;
+  if (styleIn(box, state).take('display') !== 'flex') return false;
   const { children } = box;
-  const isBetween = /^space-/.test(styleIn(box, state).get('justify-content'));
+  const isBetween = /^space-/.test(styleIn(box, state).take('justify-content'));
   return children.length > 0 && (isBetween || children.some((item) => hasAutoHeight(item, state)));
 }
 
 function hasAutoHeight(item: Box, state: number): boolean {
-  return ['margin-top', 'margin-bottom'].some((side) => styleIn(item, state).get(side) === 'auto');
+  return ['margin-top', 'margin-bottom'].some((side) => styleIn(item, state).take(side) === 'auto');
 }
 
 /** The shares of the height left: before each block and behind the last one (CSS Flexible Box Layout 1, 8.1 and 8.2). */
@@ -48,11 +48,11 @@ function heightShares(box: RowBox, items: readonly Box[], state: number): number
   if (items.some((item) => hasAutoHeight(item, state)))
     for (const index of shown) {
       const own = styleIn(items[index] as Box, state);
-      if (own.get('margin-top') === 'auto') add(index, 1);
-      if (own.get('margin-bottom') === 'auto') add(after(index), 1);
+      if (own.take('margin-top') === 'auto') add(index, 1);
+      if (own.take('margin-bottom') === 'auto') add(after(index), 1);
     }
   else {
-    const justify = styleIn(box, state).get('justify-content');
+    const justify = styleIn(box, state).take('justify-content');
     const [ends, middle] = justify === 'space-around' ? [1, 2] : justify === 'space-evenly' ? [1, 1] : [0, 1];
     shown.forEach((index, place) => add(index, place === 0 ? ends : middle));
     add(items.length, ends);
@@ -80,7 +80,7 @@ function emitBlock(item: Box, items: readonly Box[], box: RowBox, room: Room): O
   const padding = forStates(room, (state) => spaceAround(item, items, box, state));
   const alignments = forStates(room, (state) => horizontalAlignment(box, item, state));
   const shrinks = alignments.some((alignment) => alignment !== 'stretch');
-  if (!shrinks && !item.styles.some((own) => own.get('background-color') !== 'transparent')) {
+  if (!shrinks && !isPainted(item) && !item.styles.some(hasOwnWidth)) {
     const extra = padding.map(([top, right, bottom, left]) => ({ top, right, bottom, left }));
     return hideWithBox(tableRow([room.make.cell(item, room, { extra, isFlexItem: true })]), item, room);
   }
@@ -94,11 +94,13 @@ function emitBlock(item: Box, items: readonly Box[], box: RowBox, room: Room): O
   return hideWithBox(tableRow([cell]), item, room);
 }
 
-/** What `align-items` does to a block of a column: it fills the width, or shrinks to its content at one side. */
+/** What automatic margins, else `align-items`, do to a block of a column: it fills the width, or shrinks to its content at one side. */
 export function horizontalAlignment(box: Box, item: Box, state: number): 'stretch' | 'left' | 'center' | 'right' {
-  const own = styleIn(item, state).get('align-self');
-  const value = own === 'auto' ? styleIn(box, state).get('align-items') : own;
-  const rightToLeft = styleIn(box, state).get('direction') === 'rtl';
+  const [left, right] = ['margin-left', 'margin-right'].map((side) => styleIn(item, state).take(side) === 'auto');
+  if (left === true || right === true) return left !== true ? 'left' : right === true ? 'center' : 'right';
+  const own = styleIn(item, state).take('align-self');
+  const value = own === 'auto' ? styleIn(box, state).take('align-items') : own;
+  const rightToLeft = styleIn(box, state).take('direction') === 'rtl';
   if (value === 'center') return 'center';
   if (/^(?:flex-)?start$|^baseline$/.test(value)) return rightToLeft ? 'right' : 'left';
   if (/^(?:flex-)?end$/.test(value)) return rightToLeft ? 'left' : 'right';
@@ -112,10 +114,10 @@ function spaceAround(
   box: RowBox,
   state: number,
 ): readonly [number, number, number, number] {
-  const isFlex = styleIn(box, state).get('display') === 'flex';
+  const isFlex = styleIn(box, state).take('display') === 'flex';
   const isFirst = items.find((candidate) => !isHidden(candidate, state)) === item;
   const gap = isFlex && !isFirst ? gapIn(box, state, 'row-gap') : 0;
-  const margin = (side: string): number => pixelsOf(styleIn(item, state).get(`margin-${side}`)) ?? 0;
-  const [right, left] = [lengthIn(item, state, 'margin-right'), lengthIn(item, state, 'margin-left')];
+  const margin = (side: string): number => pixelsOf(styleIn(item, state).take(`margin-${side}`)) ?? 0;
+  const [right, left] = [takeLength(item, state, 'margin-right'), takeLength(item, state, 'margin-left')];
   return [gap + margin('top'), right, margin('bottom'), left];
 }

@@ -44,7 +44,7 @@ export function emitCellsRow(plan: RowPlan, room: Room): OutNode[] {
       ['table-layout', 'fixed'],
     ]),
   );
-  const direction = styleIn(plan.box, 0).get('direction') === 'rtl' ? 'ltr' : 'rtl';
+  const direction = styleIn(plan.box, 0).take('direction') === 'rtl' ? 'ltr' : 'rtl';
   const isRightToLeft = direction === 'ltr' && !plan.reversed;
   const attributes: Record<string, string> = {
     width: '100%',
@@ -72,7 +72,7 @@ function reportSqueezed(plan: RowPlan, room: Room): void {
 }
 
 function stacksBackwards(plan: RowPlan, state: number): boolean {
-  return plan.modes[state] === 'stacked' && styleIn(plan.box, state).get('flex-direction') === 'column-reverse';
+  return plan.modes[state] === 'stacked' && styleIn(plan.box, state).take('flex-direction') === 'column-reverse';
 }
 
 /** Rows and cells keep their order in the document; a class turns it round where they are stacked. */

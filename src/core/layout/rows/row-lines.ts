@@ -42,7 +42,7 @@ export function emitLines(box: RowBox, room: Room): Emitted {
 /** How far the last line's space reaches below the list, in px: whatever stands below takes it off its own space. */
 export function lineOverhang(box: Box, state: number): number {
   if (box.kind !== 'row' || modeIn(box, state) !== 'side-by-side') return 0;
-  return styleIn(box, state).get('flex-wrap') === 'wrap' ? gapIn(box, state, 'row-gap') : 0;
+  return styleIn(box, state).take('flex-wrap') === 'wrap' ? gapIn(box, state, 'row-gap') : 0;
 }
 
 function emitLineItem(item: Box, box: RowBox, room: Room): OutElement {
@@ -69,7 +69,7 @@ function emitLineItem(item: Box, box: RowBox, room: Room): OutElement {
 /** The width that an item says: of its border box, as all emitted boxes measure. */
 function itemWidth(item: Box, state: number): [string, string][] {
   const own = styleIn(item, state);
-  const basis = own.get('flex-basis') === 'auto' ? own.get('width') : own.get('flex-basis');
+  const basis = own.take('flex-basis') === 'auto' ? own.take('width') : own.take('flex-basis');
   if (item.kind === 'picture' || readQuantity(basis) === null) return [];
   return [
     ['width', outerLength(item, state, basis)],
@@ -89,9 +89,9 @@ function asInlineBlock(link: OutElement, styles: OutElement['styles']): OutEleme
 
 function alignment(box: RowBox, state: number): string {
   const own = styleIn(box, state);
-  const value = own.get('justify-content').replace('flex-', '');
+  const value = own.take('justify-content').replace('flex-', '');
   const logical = /^(?:normal|stretch)$/.test(value) ? 'start' : value;
-  return physicalAlign(logical, own.get('direction'));
+  return physicalAlign(logical, own.take('direction'));
 }
 
 function lineProblems(box: RowBox, items: readonly Box[]): LayoutProblem[] {
@@ -100,12 +100,12 @@ function lineProblems(box: RowBox, items: readonly Box[]): LayoutProblem[] {
     const problems: LayoutProblem[] = [];
     if (modeIn(box, state) === 'stacked')
       problems.push(problemIn(box, state, 'flex-direction', layoutAdvice.wrapNoStacking));
-    if (/space-/.test(own.get('justify-content')))
+    if (/space-/.test(own.take('justify-content')))
       problems.push(problemIn(box, state, 'justify-content', layoutAdvice.wrapSides));
     for (const item of items) {
       for (const side of ['margin-top', 'margin-right', 'margin-bottom', 'margin-left'])
-        if (styleIn(item, state).get(side) !== '0px') problems.push(problemIn(item, state, side, layoutAdvice.rowGap));
-      if (styleIn(item, state).get('order') !== '0')
+        if (styleIn(item, state).take(side) !== '0px') problems.push(problemIn(item, state, side, layoutAdvice.rowGap));
+      if (styleIn(item, state).take('order') !== '0')
         problems.push(problemIn(item, state, 'order', layoutAdvice.itemOrder));
     }
     return problems;

@@ -20,30 +20,30 @@ export function isPacked(box: RowBox): boolean {
     if (growing > 0) return growing === 1 && items.some((item) => !grows(item, state) && isContentSized(item, state));
     // Shares of the row are cells of shares, whatever stands between them.
     if (items.every((item) => !isContentSized(item, state)) && items.some((item) => isShare(item, state))) return false;
-    const justified = !/^(?:normal|flex-start|start|left|stretch)$/.test(own.get('justify-content'));
+    const justified = !/^(?:normal|flex-start|start|left|stretch)$/.test(own.take('justify-content'));
     return justified || items.some((item) => isContentSized(item, state) || hasAutoSide(item, state));
   });
 }
 
 function grows(item: Box, state: number): boolean {
-  return Number(styleIn(item, state).get('flex-grow')) > 0;
+  return Number(styleIn(item, state).take('flex-grow')) > 0;
 }
 
 function isContentSized(item: Box, state: number): boolean {
   const own = styleIn(item, state);
-  const basis = own.get('flex-basis') === 'auto' ? own.get('width') : own.get('flex-basis');
+  const basis = own.take('flex-basis') === 'auto' ? own.take('width') : own.take('flex-basis');
   const inner = item.kind === 'flow' && item.isFrame === true ? item.children[0] : item;
   return inner?.kind !== 'picture' && readQuantity(basis) === null;
 }
 
 function isShare(item: Box, state: number): boolean {
   const own = styleIn(item, state);
-  const basis = own.get('flex-basis') === 'auto' ? own.get('width') : own.get('flex-basis');
+  const basis = own.take('flex-basis') === 'auto' ? own.take('width') : own.take('flex-basis');
   return readQuantity(basis)?.unit === '%';
 }
 
 function hasAutoSide(item: Box, state: number): boolean {
-  return ['margin-left', 'margin-right'].some((side) => styleIn(item, state).get(side) === 'auto');
+  return ['margin-left', 'margin-right'].some((side) => styleIn(item, state).take(side) === 'auto');
 }
 
 /**
@@ -62,12 +62,12 @@ function spaceWeights(box: RowBox, state: number): number[] {
   if (autos.length > 0) {
     for (const index of autos) {
       const style = styleIn(children[index] as Box, state);
-      if (style.get('margin-left') === 'auto') add(index, 1);
-      if (style.get('margin-right') === 'auto') add(shown[shown.indexOf(index) + 1] ?? children.length, 1);
+      if (style.take('margin-left') === 'auto') add(index, 1);
+      if (style.take('margin-right') === 'auto') add(shown[shown.indexOf(index) + 1] ?? children.length, 1);
     }
     return weights;
   }
-  const justify = styleIn(box, state).get('justify-content');
+  const justify = styleIn(box, state).take('justify-content');
   const [first = 0, ...others] = shown;
   if (justify === 'space-between' && shown.length > 2) for (const index of others) add(index, 1);
   const [ends, middle] = justify === 'space-around' ? [1, 2] : justify === 'space-evenly' ? [1, 1] : [0, 0];
@@ -92,7 +92,7 @@ export function emitPackedRow(box: RowBox, room: Room): OutNode[] {
   const spread = forStates(
     room,
     (state) =>
-      styleIn(box, state).get('justify-content') === 'space-between' &&
+      styleIn(box, state).take('justify-content') === 'space-between' &&
       !fillsRow(plan, state) &&
       spaceWeights(box, state).every((weight) => weight === 0),
   );
@@ -139,7 +139,7 @@ function planPacked(box: RowBox, room: Room): RowPlan | null {
     mode === 'side-by-side' ? items.map((item) => ownWidth(item, state, room)) : null,
   );
   const gaps = (axis: 'column-gap' | 'row-gap'): number[] => box.styles.map((_, state) => gapIn(box, state, axis));
-  const rowGap = gaps('row-gap').map((gap, state) => (styleIn(box, state).get('display') === 'flex' ? gap : 0));
+  const rowGap = gaps('row-gap').map((gap, state) => (styleIn(box, state).take('display') === 'flex' ? gap : 0));
   return {
     box,
     items,
@@ -154,9 +154,9 @@ function planPacked(box: RowBox, room: Room): RowPlan | null {
 
 function ownWidth(item: Box, state: number, room: Room): ColumnWidth {
   const own = styleIn(item, state);
-  const basis = own.get('flex-basis') === 'auto' ? own.get('width') : own.get('flex-basis');
+  const basis = own.take('flex-basis') === 'auto' ? own.take('width') : own.take('flex-basis');
   const stated = pixelsOf(basis);
-  const isBorderBox = own.get('box-sizing') === 'border-box';
+  const isBorderBox = own.take('box-sizing') === 'border-box';
   const edges = isBorderBox ? 0 : edgeIn(item, state, 'left') + edgeIn(item, state, 'right');
   const pixels = intrinsicWidth(item, room) ?? (stated === null ? 0 : stated + edges);
   // What a column as wide as its content offers to it is known to no more than the row's width.
@@ -172,11 +172,11 @@ function packedProblems(box: RowBox, items: readonly Box[], modes: readonly RowM
     const say = (property: string, advice: string): number => problems.push(problemIn(box, state, property, advice));
     const growing = visible.filter((item) => grows(item, state));
     const [grower] = growing;
-    if (grower !== undefined && (growing.length > 1 || Number(styleIn(grower, state).get('flex-grow')) < 1))
+    if (grower !== undefined && (growing.length > 1 || Number(styleIn(grower, state).take('flex-grow')) < 1))
       problems.push(problemIn(grower, state, 'flex-grow', layoutAdvice.oneGrows));
-    if (styleIn(box, state).get('flex-direction') === 'row-reverse')
+    if (styleIn(box, state).take('flex-direction') === 'row-reverse')
       say('flex-direction', layoutAdvice.columnDirection);
-    if (styleIn(box, state).get('flex-wrap') !== 'nowrap') say('flex-wrap', layoutAdvice.wrapEverywhere);
+    if (styleIn(box, state).take('flex-wrap') !== 'nowrap') say('flex-wrap', layoutAdvice.wrapEverywhere);
     const available = narrowestWidth(room, state);
     const gaps = gapIn(box, state, 'column-gap') * Math.max(0, visible.length - 1);
     // A column that grows breaks its text; the others must leave it some room.
@@ -203,8 +203,8 @@ function packedProblems(box: RowBox, items: readonly Box[], modes: readonly RowM
 function isFirm(item: Box, state: number): boolean {
   const inner = item.kind === 'flow' && item.isFrame === true ? item.children[0] : item;
   return (
-    (inner?.kind === 'picture' && !styleIn(inner, state).get('width').endsWith('%')) ||
-    Number(styleIn(item, state).get('flex-shrink')) === 0 ||
+    (inner?.kind === 'picture' && !styleIn(inner, state).take('width').endsWith('%')) ||
+    Number(styleIn(item, state).take('flex-shrink')) === 0 ||
     (inner !== undefined && isOneWord(inner))
   );
 }
@@ -222,8 +222,8 @@ function isOneWord(box: Box): boolean {
 
 function sideOf(box: RowBox, state: number): 'left' | 'center' | 'right' {
   const own = styleIn(box, state);
-  const rightToLeft = own.get('direction') === 'rtl';
-  const justify = own.get('justify-content');
+  const rightToLeft = own.take('direction') === 'rtl';
+  const justify = own.take('justify-content');
   if (justify === 'center') return 'center';
   if (/^(?:flex-)?end$/.test(justify)) return rightToLeft ? 'left' : 'right';
   if (justify === 'right' || justify === 'left') return justify;

@@ -6,7 +6,7 @@ import { blockGaps, laysOutItems } from '../boxes/margins.js';
 import { spillsAt } from '../content/spill.js';
 import { narrowestWidth, desktopWidth, type Room } from '../content/room.js';
 import { shownSize } from '../content/picture.js';
-import { problemIn, reportProblems, type LayoutProblem } from '../content/problems.js';
+import { problemIn, pushesColumn, reportProblems, type LayoutProblem } from '../content/problems.js';
 import { gapIn, rowWidths, type ColumnWidth } from './row-widths.js';
 
 /** How a row stands in a state. */
@@ -33,9 +33,9 @@ export interface RowPlan {
 /** How a flex container stands in a state. */
 export function modeIn(box: Box, state: number): RowMode {
   const style = styleIn(box, state);
-  const display = style.get('display');
+  const display = style.take('display');
   if (display === 'none') return 'hidden';
-  return display === 'flex' && style.get('flex-direction').startsWith('row') ? 'side-by-side' : 'stacked';
+  return display === 'flex' && style.take('flex-direction').startsWith('row') ? 'side-by-side' : 'stacked';
 }
 
 /** Reads a row of columns whose widths can be computed; null where findings say why not. */
@@ -44,7 +44,9 @@ export function planRow(box: RowBox, room: Room): RowPlan | null {
   const modes = box.styles.map((_, state) => modeIn(box, state));
   const columnGap = box.styles.map((_, state) => gapIn(box, state, 'column-gap'));
   // Stacked by display: block, items have no gap.
-  const rowGap = box.styles.map((style, state) => (style.get('display') === 'flex' ? gapIn(box, state, 'row-gap') : 0));
+  const rowGap = box.styles.map((style, state) =>
+    style.take('display') === 'flex' ? gapIn(box, state, 'row-gap') : 0,
+  );
   const problems = [...rowProblems(box, items, modes), ...flexProblems(box, modes)];
   const intrinsic = (item: Box): number | null => intrinsicWidth(item, room);
   const widths = modes.map((mode, state) => {
@@ -74,7 +76,7 @@ function spillingColumns(plan: Pick<RowPlan, 'box' | 'items' | 'modes' | 'widths
         spillsAt(item, room, of, column.share * narrowestWidth(room, of) + column.pixels - edges)
       );
     });
-    return state < 0 ? [] : [problemIn(item, state, 'white-space', layoutAdvice.keepsInColumn)];
+    return state < 0 ? [] : [pushesColumn(item, state)];
   });
 }
 
@@ -97,7 +99,7 @@ const noColumn: ColumnWidth = { kind: 'fixed', share: 0, pixels: 0, weight: 0 };
 
 function isReversed(box: RowBox, modes: readonly RowMode[]): boolean {
   const state = modes.indexOf('side-by-side');
-  return state >= 0 && styleIn(box, state).get('flex-direction') === 'row-reverse';
+  return state >= 0 && styleIn(box, state).take('flex-direction') === 'row-reverse';
 }
 
 /** The width that an item has by itself: a picture's. In px; null where it follows from text. */
@@ -114,8 +116,8 @@ export function rowProblems(box: RowBox | GridBox, items: readonly Box[], modes:
   const problems: LayoutProblem[] = [];
   modes.forEach((mode, state) => {
     const style = styleIn(box, state);
-    const isFlex = style.get('display') === 'flex';
-    if (mode === 'stacked' && isFlex && !/^(?:normal|stretch)$/.test(style.get('align-items')))
+    const isFlex = style.take('display') === 'flex';
+    if (mode === 'stacked' && isFlex && !/^(?:normal|stretch)$/.test(style.take('align-items')))
       problems.push(problemIn(box, state, 'align-items', layoutAdvice.stretchStacked));
     if (modes[0] !== 'side-by-side' && mode === 'side-by-side')
       problems.push(problemIn(box, state, 'flex-direction', layoutAdvice.wideSideBySide));
@@ -127,15 +129,15 @@ export function rowProblems(box: RowBox | GridBox, items: readonly Box[], modes:
 function flexProblems(box: RowBox, modes: readonly RowMode[]): LayoutProblem[] {
   const problems: LayoutProblem[] = [];
   const directions = new Set(
-    modes.flatMap((mode, state) => (mode === 'side-by-side' ? [styleIn(box, state).get('flex-direction')] : [])),
+    modes.flatMap((mode, state) => (mode === 'side-by-side' ? [styleIn(box, state).take('flex-direction')] : [])),
   );
   modes.forEach((mode, state) => {
     const style = styleIn(box, state);
     if (mode !== 'side-by-side') return;
     if (directions.size > 1) problems.push(problemIn(box, state, 'flex-direction', layoutAdvice.oneDirection));
-    if (style.get('flex-wrap') !== 'nowrap')
+    if (style.take('flex-wrap') !== 'nowrap')
       problems.push(problemIn(box, state, 'flex-wrap', layoutAdvice.stackInsteadOfWrap));
-    const isAtStart = /^(?:normal|flex-start|start|left|stretch)$/.test(style.get('justify-content'));
+    const isAtStart = /^(?:normal|flex-start|start|left|stretch)$/.test(style.take('justify-content'));
     if (!isAtStart && !isFull(box, state) && restPlace(box, state) === null)
       problems.push(problemIn(box, state, 'justify-content', layoutAdvice.fullRow));
   });
@@ -149,13 +151,13 @@ function flexProblems(box: RowBox, modes: readonly RowMode[]): LayoutProblem[] {
 export function restPlace(box: RowBox | GridBox, state: number): number | null {
   const shown = box.children.flatMap((item, index) => (isHidden(item, state) ? [] : [index]));
   const sideOf = (index: number, side: string): boolean =>
-    styleIn(box.children[index] as Box, state).get(`margin-${side}`) === 'auto';
+    styleIn(box.children[index] as Box, state).take(`margin-${side}`) === 'auto';
   const places = shown.flatMap((index, place) => [
     ...(sideOf(index, 'left') ? [index] : []),
     ...(sideOf(index, 'right') ? [shown[place + 1] ?? box.children.length] : []),
   ]);
   if (places.length > 0) return new Set(places).size === 1 ? (places[0] ?? null) : null;
-  const justify = styleIn(box, state).get('justify-content');
+  const justify = styleIn(box, state).take('justify-content');
   if (justify === 'space-between') return shown.length === 2 ? (shown[1] ?? null) : null;
   if (/^(?:flex-)?end$|^right$/.test(justify)) return shown[0] ?? 0;
   return /^(?:normal|flex-start|start|left|stretch)$/.test(justify) ? box.children.length : null;
@@ -163,7 +165,7 @@ export function restPlace(box: RowBox | GridBox, state: number): number | null {
 
 /** Where a column grows there is no space left to be distributed. */
 function isFull(box: RowBox, state: number): boolean {
-  return box.children.some((item) => !isHidden(item, state) && Number(styleIn(item, state).get('flex-grow')) > 0);
+  return box.children.some((item) => !isHidden(item, state) && Number(styleIn(item, state).take('flex-grow')) > 0);
 }
 
 function itemProblems(item: Box, state: number, mode: RowMode, isFlex: boolean): LayoutProblem[] {
@@ -172,13 +174,13 @@ function itemProblems(item: Box, state: number, mode: RowMode, isFlex: boolean):
   for (const side of ['margin-top', 'margin-right', 'margin-bottom', 'margin-left']) {
     const isAcross = side === 'margin-top' || side === 'margin-bottom';
     if (mode === 'stacked' && !isFlex && isAcross) continue;
-    if ((mode === 'side-by-side' && isAcross && style.get(side) === 'auto') || lengthIn(item, state, side) !== 0)
+    if ((mode === 'side-by-side' && isAcross && style.take(side) === 'auto') || lengthIn(item, state, side) !== 0)
       problems.push(problemIn(item, state, side, layoutAdvice.columnGap));
   }
-  if (style.get('order') !== styleIn(item, 0).get('order') && mode !== 'hidden')
+  if (style.take('order') !== styleIn(item, 0).take('order') && mode !== 'hidden')
     problems.push(problemIn(item, state, 'order', layoutAdvice.columnOrder));
-  const isHeight = mode === 'stacked' && isFlex && !/^(?:auto|0px|0%|content)$/.test(style.get('flex-basis'));
-  if (isHeight && style.get('display') !== 'none')
+  const isHeight = mode === 'stacked' && isFlex && !/^(?:auto|0px|0%|content)$/.test(style.take('flex-basis'));
+  if (isHeight && style.take('display') !== 'none')
     problems.push(problemIn(item, state, 'flex-basis', layoutAdvice.basisOnceStacked));
   return problems;
 }
@@ -199,8 +201,8 @@ export function fits(plan: RowPlan, room: Room): boolean {
 
 /** The vertical alignment of cells that does what `align-items` does. */
 export function cellAlignment(box: Box, item: Box, state: number): string {
-  const own = styleIn(item, state).get('align-self');
-  const value = own === 'auto' ? styleIn(box, state).get('align-items') : own;
+  const own = styleIn(item, state).take('align-self');
+  const value = own === 'auto' ? styleIn(box, state).take('align-items') : own;
   return verticalAlignments.get(value) ?? 'top';
 }
 

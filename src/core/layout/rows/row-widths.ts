@@ -1,7 +1,7 @@
 import { layoutAdvice } from '../../findings/wording/layout.js';
 import { pixelsOf, readQuantity } from '../../css/values/value.js';
 import type { LayoutProblem } from '../content/problems.js';
-import { edgeIn, lengthIn, styleIn, type Box } from '../boxes/boxes.js';
+import { edgeIn, takeLength, styleIn, type Box } from '../boxes/boxes.js';
 
 /**
  * The outer width of a column as a line: `share` of the row's width plus `pixels`
@@ -85,14 +85,15 @@ function readBasis(
   intrinsic: (box: Box) => number | null,
 ): Basis | { problem: LayoutProblem } {
   const style = styleIn(box, state);
-  const grow = Number(style.get('flex-grow'));
-  const stated = style.get('flex-basis');
-  const basis = stated === 'auto' ? style.get('width') : stated;
+  const grow = Number(style.take('flex-grow'));
+  const stated = style.take('flex-basis');
+  const basis = stated === 'auto' ? style.take('width') : stated;
   const quantity = readQuantity(basis);
-  const edges = style.get('box-sizing') === 'border-box' ? 0 : edgeIn(box, state, 'left') + edgeIn(box, state, 'right');
-  if (grow > 0 && style.get('max-width') !== 'none' && style.get('max-width') !== '100%')
+  const edges =
+    style.take('box-sizing') === 'border-box' ? 0 : edgeIn(box, state, 'left') + edgeIn(box, state, 'right');
+  if (grow > 0 && style.take('max-width') !== 'none' && style.take('max-width') !== '100%')
     return {
-      problem: { box, property: 'max-width', value: style.get('max-width'), advice: layoutAdvice.boundOfGrowing },
+      problem: { box, property: 'max-width', value: style.take('max-width'), advice: layoutAdvice.boundOfGrowing },
     };
   if (grow > 0 && grow < 1)
     return {
@@ -122,12 +123,12 @@ function contentSized(box: Box | undefined, property: string): LayoutProblem {
   return {
     box,
     property,
-    value: styleIn(box, 0).get(property),
+    value: styleIn(box, 0).take(property),
     advice: layoutAdvice.widthOfText,
   };
 }
 
 /** The distance between columns (or, once they are stacked, between blocks) in a state, in px. */
 export function gapIn(box: Box, state: number, axis: 'row-gap' | 'column-gap'): number {
-  return lengthIn(box, state, axis);
+  return takeLength(box, state, axis);
 }

@@ -21,8 +21,8 @@ export function emitColumns(box: RowBox, room: Room): Emitted {
 /** Items of their own width that break into lines as words do. */
 function wrapsLines(box: RowBox): boolean {
   return (
-    box.styles.every((style, state) => modeIn(box, state) !== 'side-by-side' || style.get('flex-wrap') === 'wrap') &&
-    box.children.every((item) => item.styles.every((style) => Number(style.get('flex-grow')) === 0))
+    box.styles.every((style, state) => modeIn(box, state) !== 'side-by-side' || style.take('flex-wrap') === 'wrap') &&
+    box.children.every((item) => item.styles.every((style) => Number(style.take('flex-grow')) === 0))
   );
 }
 
@@ -31,20 +31,20 @@ function wrapsLines(box: RowBox): boolean {
  * stand side by side below it, whose columns show no paint that would have to be equally tall.
  */
 function wrapsByItself(plan: RowPlan): boolean {
-  const forced = styleIn(plan.box, 0).get('--row').trim();
+  const forced = styleIn(plan.box, 0).take('--row').trim();
   const firstStacked = plan.modes.indexOf('stacked');
   const stacks =
     firstStacked > 0 &&
     plan.modes.slice(firstStacked).every((mode) => mode === 'stacked') &&
     plan.modes.slice(0, firstStacked).every((mode) => mode === 'side-by-side');
-  const inOrder = !plan.reversed && plan.box.styles.every((style) => style.get('flex-direction') !== 'column-reverse');
+  const inOrder = !plan.reversed && plan.box.styles.every((style) => style.take('flex-direction') !== 'column-reverse');
   const complete = plan.items.every((item) => item.styles.every((_, state) => !isHidden(item, state)));
   const isFull = plan.widths[0]?.some(({ kind }) => kind === 'weight' || kind === 'rest') === true;
   const atStart = isFull || restPlace(plan.box, 0) === plan.items.length;
   if (!stacks || !inOrder || !complete || !atStart || forced === 'cells') return false;
   const stretched = plan.modes.some(
     (mode, state) =>
-      mode === 'side-by-side' && /^(?:normal|stretch)$/.test(styleIn(plan.box, state).get('align-items')),
+      mode === 'side-by-side' && /^(?:normal|stretch)$/.test(styleIn(plan.box, state).take('align-items')),
   );
   return forced === 'wrap' || !stretched || !plan.items.some(isPainted);
 }

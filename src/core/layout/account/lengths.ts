@@ -1,14 +1,23 @@
-import type { ComputedStyle } from '../css/cascade/computed.js';
-import type { Declared } from '../css/cascade/cascade.js';
-import type { ElementIndex, IndexedElement } from '../css/selectors/element-index.js';
-import { finding, type Report } from '../findings/finding.js';
-import { layoutAdvice } from '../findings/wording/layout.js';
-import { standsInRaw } from './content/native.js';
+import type { ComputedStyle } from '../../css/cascade/computed-style.js';
+import type { Declared } from '../../css/cascade/cascade.js';
+import type { ElementIndex, IndexedElement } from '../../css/selectors/element-index.js';
+import type { Report } from '../../findings/finding.js';
+import type { SourceText } from '../../text/source-text.js';
+import { refusal } from '../content/refusal.js';
+import { layoutAdvice } from '../../findings/wording/layout.js';
+import { standsInRaw } from '../content/native.js';
+import { hasEffect } from './applies.js';
 import { judgeComputed } from './support.js';
+
+/** The message that is judged, and where what is found goes. */
+interface Told {
+  readonly message: SourceText;
+  readonly report: Report;
+}
 
 /** Reports lengths whose px cannot be known, at the declarations that they come from, each once. */
 export function reportLengths(
-  { elements }: ElementIndex,
+  { elements, doc }: ElementIndex,
   states: readonly (readonly ComputedStyle[])[],
   isShown: (order: number) => boolean,
   report: Report,
@@ -18,11 +27,14 @@ export function reportLengths(
     if (!isShown(element.order) || standsInRaw(element)) continue;
     for (const styles of states) {
       const style = styles[element.order];
+      const styleOf = (other: IndexedElement): ComputedStyle | null => styles[other.order] ?? null;
       for (const property of style?.authoredProperties() ?? []) {
+        const around = element.parent === null ? null : (styles[element.parent.order] ?? null);
         if (style === undefined || !matters(property, style)) continue;
-        const around = element.parent === null ? undefined : styles[element.parent.order];
+        if (!hasEffect(property, { element, style, around, styleOf })) continue;
         const judged = judgeComputed(property, style.get(property)) ?? judgeAmong(property, style, around);
-        if (judged !== null) refuse(element, style.declaredBy(property), judged.advice, seen, report);
+        if (judged !== null)
+          refuse(element, style.declaredBy(property), judged.advice, seen, { message: doc.source, report });
       }
     }
   }
@@ -32,7 +44,7 @@ export function reportLengths(
 function judgeAmong(
   property: string,
   style: ComputedStyle,
-  around: ComputedStyle | undefined,
+  around: ComputedStyle | null,
 ): { readonly advice: string } | null {
   const value = style.get(property);
   if (
@@ -49,14 +61,13 @@ function judgeAmong(
 /** Whether a property does anything for a box: offsets move what is positioned, and what is as high as its content scrolls nothing. */
 function matters(property: string, style: ComputedStyle): boolean {
   if (style.get('display') === 'none') return false;
-  if (/^(?:top|right|bottom|left)$/.test(property)) return style.get('position') === 'relative';
   if (!property.startsWith('overflow') || style.get(property).includes('scroll')) return true;
   return style.get('height') !== 'auto' || style.get('max-height') !== 'none';
 }
 
 /** Reports lengths of the widest state that differ between two windows: they would grow with the window for ever. */
 export function reportGrowing(
-  { elements }: ElementIndex,
+  { elements, doc }: ElementIndex,
   wide: readonly ComputedStyle[],
   narrow: readonly ComputedStyle[],
   report: Report,
@@ -67,7 +78,10 @@ export function reportGrowing(
     if (style === undefined || standsInRaw(element)) continue;
     for (const property of style.authoredProperties())
       if (style.get(property) !== narrow[element.order]?.get(property))
-        refuse(element, style.declaredBy(property), layoutAdvice.growsWithWindow, seen, report);
+        refuse(element, style.declaredBy(property), layoutAdvice.growsWithWindow, seen, {
+          message: doc.source,
+          report,
+        });
   }
 }
 
@@ -76,11 +90,10 @@ function refuse(
   declared: Declared | null,
   advice: string,
   seen: Set<Declared['declaration']>,
-  report: Report,
+  { message, report }: Told,
 ): void {
   if (declared === null || seen.has(declared.declaration)) return;
   seen.add(declared.declaration);
-  const { property, value, place } = declared.declaration;
-  const selector = declared.selector === '' ? `style of <${node.tag}>` : declared.selector;
-  report(finding('css-unsupported', place, { property, value, selector, advice }));
+  const { property, value } = declared.declaration;
+  report(refusal({ declared, property, value, node, message, advice }));
 }

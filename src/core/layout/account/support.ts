@@ -1,6 +1,6 @@
-import { physicalNames } from '../css/values/logical.js';
-import { properties } from '../css/values/properties.js';
-import { expandShorthand } from '../css/values/shorthands.js';
+import { physicalNames } from '../../css/values/logical.js';
+import { properties } from '../../css/values/properties.js';
+import { expandShorthand } from '../../css/values/shorthands.js';
 
 /** What becomes of a declaration that tables cannot carry. */
 export interface Unsupported {
@@ -66,9 +66,18 @@ export const unsupportedRules: readonly Rule[] = [
   {
     properties: /^opacity$/,
     values: /^(?!1$|100%$)/,
-    shown: 'opacity below 1',
+    computed: true,
+    shown: 'opacity below 1 of pictures, and of what lies over a picture',
     verdict: 'refused',
     advice: 'Use the colour that results, or draw it into the picture.',
+  },
+  {
+    properties: /^(?:color|background-color|border-\w+-color)$/,
+    values: /^(?!rgba?\()[a-z-]+\(/,
+    computed: true,
+    shown: 'colours that refer to others: rgb(from …), and calc() in colours',
+    verdict: 'refused',
+    advice: 'Write the colour that results, as in #2f5d50.',
   },
   {
     properties: /^overflow(?:-[xy])?$/,
@@ -110,9 +119,10 @@ export const unsupportedRules: readonly Rule[] = [
   {
     properties: /^aspect-ratio$/,
     values: /^(?!auto$)/,
-    shown: 'aspect-ratio',
+    except: /^img$/,
+    shown: 'aspect-ratio on anything but a picture',
     verdict: 'refused',
-    advice: 'Give the picture a width, and height: auto.',
+    advice: 'Say how high it is at least: min-height.',
   },
   {
     properties: /^container(?:-.*)?$/,
@@ -176,15 +186,9 @@ export const unsupportedRules: readonly Rule[] = [
     advice: 'Use display: none, under a condition where it shows somewhere.',
   },
   {
-    properties: /^object-(?:fit|position)$/,
-    values: /^(?!fill$|50% 50%$)/,
-    shown: 'object-fit, object-position',
-    verdict: 'refused',
-    advice: 'Crop the picture itself, and give it a width with height: auto.',
-  },
-  {
     properties: /^align-content$/,
     values: /^(?!normal$|stretch$)/,
+    computed: true,
     shown: 'align-content',
     verdict: 'refused',
     advice: 'Use align-items, or padding above and below.',
@@ -317,6 +321,10 @@ export const carriedCss: readonly (readonly [css: string, becomes: string])[] = 
     'a table of one cell around the link where the line is not taller than the link',
   ],
   ['img with width, max-width, height', 'the same, with attributes in px of the desktop for the `word` engine'],
+  [
+    'object-fit: cover, contain; object-position; aspect-ratio on pictures',
+    'a picture that is drawn from the other in the shape of its box',
+  ],
   ['display: block on a link', 'a link shown as a block'],
   [
     'lists, hand-written tables, pre, display: table',
@@ -328,6 +336,10 @@ export const carriedCss: readonly (readonly [css: string, becomes: string])[] = 
     'px; where they follow the window, those of each usual width of a phone',
   ],
   ['float of a picture beside text; floats that say how wide they are', 'the same on the picture; a row'],
+  [
+    'colours of every notation, color-mix(), light-dark(), opacity',
+    '#rrggbb; what is transparent is laid over the colour beneath it, and stays rgba() over pictures',
+  ],
   ['a link around blocks', 'a link around their table'],
   ['margins, padding, paint of elements in a line', 'the same on them'],
   ['box-shadow, text-shadow, text-wrap', 'the same, for engines that know it'],
@@ -339,7 +351,7 @@ export const carriedCss: readonly (readonly [css: string, becomes: string])[] = 
 
 /** Properties without meaning for a mail's layout that may stay unsaid: they change nothing that a reader sees. */
 const harmless =
-  /^(?:--|-(?:webkit|moz|ms)-|mso-|color-scheme$|text-size-adjust$|cursor$|isolation$|text-rendering$|font-(?:smooth|display|kerning|feature-settings|variant-.*)$|z-index$|(?:top|right|bottom|left|inset(?:-.*)?)$)/;
+  /^(?:--|-(?:webkit|moz|ms)-|mso-|text-size-adjust$|cursor$|isolation$|text-rendering$|font-(?:smooth|display|kerning|feature-settings|variant-.*)$|z-index$|(?:top|right|bottom|left|inset(?:-.*)?)$)/;
 
 /** Judges a declaration on an element; null for one that the layout carries. */
 export function judgeDeclaration(property: string, value: string, tag: string): Unsupported | null {

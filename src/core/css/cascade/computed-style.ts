@@ -1,0 +1,129 @@
+import type { Declared } from './cascade.js';
+import { properties } from '../values/properties.js';
+
+/**
+ * What emitters have taken of what an author says for one element in one state. A value that inherits is taken from the
+ * nearest element above that says it.
+ */
+export class TakenValues {
+  readonly #taken = new Set<string>();
+  readonly #passed = new Set<string>();
+
+  /**
+   * @param above those of the parent; null at the root
+   * @param authored what the author says for the element itself
+   */
+  constructor(
+    private readonly above: TakenValues | null,
+    private readonly authored: ReadonlyMap<string, Declared>,
+  ) {}
+
+  take(property: string): void {
+    if (this.authored.has(property)) {
+      this.#taken.add(property);
+    } else if (!this.#passed.has(property) && properties.get(property)?.inherited === true) {
+      this.#passed.add(property);
+      this.above?.take(property);
+    }
+  }
+
+  has(property: string): boolean {
+    return this.#taken.has(property);
+  }
+}
+
+/** The computed value of each longhand in `properties`; absent means initial. Lengths are in px. */
+export class ComputedStyle {
+  /**
+   * @param own the values of the element itself
+   * @param inheritedValues those that it has from above, and that its own children have from it
+   * @param authored the author's declarations that its own values come from
+   * @param takenValues which of them an emitter has taken
+   */
+  constructor(
+    private readonly own: ReadonlyMap<string, string>,
+    private readonly inheritedValues: ReadonlyMap<string, string>,
+    private readonly authored: ReadonlyMap<string, Declared>,
+    private readonly takenValues: TakenValues,
+  ) {}
+
+  /** The computed value of a property, to look at: to write what it does is to `take` it. */
+  get(property: string): string {
+    return this.own.get(property) ?? this.inheritedValues.get(property) ?? properties.get(property)?.initial ?? '';
+  }
+
+  /** The computed value of a property, for an emitter that writes what it does. */
+  take(property: string): string {
+    this.takenValues.take(property);
+    return this.get(property);
+  }
+
+  /** Whether an emitter has taken what the author says of a property for this very element. */
+  isTaken(property: string): boolean {
+    return this.takenValues.has(property);
+  }
+
+  /** True where the author (not the browser) says something about the property for this very element. */
+  isAuthored(property: string): boolean {
+    return this.authored.has(property);
+  }
+
+  /** The author's declaration that a property's value comes from; null where it comes from elsewhere. */
+  declaredBy(property: string): Declared | null {
+    return this.authored.get(property) ?? null;
+  }
+
+  /** The same with other values of some properties, which come from the same declarations. */
+  with(values: ReadonlyMap<string, string>): ComputedStyle {
+    return new ComputedStyle(new Map([...this.own, ...values]), this.inheritedValues, this.authored, this.takenValues);
+  }
+
+  /** The properties that the author says something about for this very element. */
+  authoredProperties(): Iterable<string> {
+    return this.authored.keys();
+  }
+
+  /** The style of a box around this element's, without an element: what inherits, and what is said to its container. */
+  wrapper(): ComputedStyle {
+    const kept = [...this.own].filter(
+      ([property, value]) => flexItemProperties.has(property) || (property === 'display' && value === 'none'),
+    );
+    return new ComputedStyle(
+      new Map([...kept, ['display', this.get('display') === 'none' ? 'none' : 'block']]),
+      this.inheritedValues,
+      new Map(),
+      this.takenValues,
+    );
+  }
+
+  /** The same as `wrapper`, with values of its own, which come from the same declarations. */
+  frame(values: readonly (readonly [property: string, value: string])[]): ComputedStyle {
+    const around = this.wrapper();
+    return new ComputedStyle(
+      new Map([...around.own, ...values]),
+      this.inheritedValues,
+      this.authored,
+      this.takenValues,
+    );
+  }
+
+  /** The style of a box without an element inside this one: what inherits, the lines of its text, and initial values. */
+  anonymous(): ComputedStyle {
+    const lines = this.take('text-decoration');
+    const own = new Map([['display', 'block'], ...(lines === 'none' ? [] : [['text-decoration', lines] as const])]);
+    return new ComputedStyle(own, this.inheritedValues, new Map(), this.takenValues);
+  }
+}
+
+/** What an element says to the flex or grid container around it. */
+const flexItemProperties: ReadonlySet<string> = new Set([
+  'flex-grow',
+  'flex-shrink',
+  'flex-basis',
+  'align-self',
+  'order',
+  'grid-column',
+  'grid-row',
+  'grid-area',
+  'justify-self',
+]);
