@@ -77,7 +77,7 @@ const samples: Readonly<Record<string, readonly string[]>> = {
     'background:url(assets/icon.png) no-repeat right top #eee',
     'background-image:linear-gradient(#fff,#ccc)',
   ],
-  'background-attachment': ['background-attachment:fixed'],
+  'background-attachment': ['background-attachment:local'],
   'flex-direction': ['flex-wrap:wrap', 'flex-direction:column', 'flex-direction:row-reverse'],
   'justify-content': ['justify-content:center', 'justify-content:space-between', 'justify-content:flex-end'],
   'align-items': ['align-items:center', 'align-items:flex-start', 'align-items:baseline'],

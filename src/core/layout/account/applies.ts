@@ -1,6 +1,6 @@
 import type { ComputedStyle } from '../../css/cascade/computed-style.js';
 import type { IndexedElement } from '../../css/selectors/element-index.js';
-import { properties, textProperties } from '../../css/values/properties.js';
+import { properties, sides, textProperties } from '../../css/values/properties.js';
 import { sideEdges } from '../boxes/box-style.js';
 import { hasOwnHeight } from '../boxes/boxes.js';
 import { isVisibleNode } from '../boxes/element-kinds.js';
@@ -50,6 +50,15 @@ const isRow = (style: ComputedStyle | null): boolean =>
 
 /** What a property needs beside a box of its kind, by its definition. */
 const needs: ReadonlyMap<string, Need> = new Map<string, Need>([
+  ...sides.flatMap((side) =>
+    ['color', 'style'].map(
+      (what) =>
+        [`border-${side}-${what}`, ({ style }: ShownElement) => style.get(`border-${side}-width`) !== '0px'] as const,
+    ),
+  ),
+  ...['background-position', 'background-size', 'background-repeat'].map(
+    (name) => [name, ({ style }: ShownElement) => style.get('background-image') !== 'none'] as const,
+  ),
   // Without a size or an edge nothing is measured.
   ['box-sizing', ({ style }) => sized.some((name) => !/^(?:auto|none|0px)$/.test(style.get(name))) && hasEdges(style)],
   ['flex-basis', ({ around }) => isRow(around)],
@@ -61,10 +70,8 @@ const needs: ReadonlyMap<string, Need> = new Map<string, Need>([
   ['justify-self', ({ around }) => around === null || !isFlex(around)],
   ['clear', ({ element, styleOf }) => floatsBefore(element, styleOf)],
   ['vertical-align', ({ style }) => /^(?:inline|table-cell)/.test(style.get('display'))],
-  [
-    'align-content',
-    (shown) => hasOwnHeight(shown.style) && !(isFlex(shown.style) && shown.style.get('flex-wrap') === 'nowrap'),
-  ],
+  ['align-content', ({ style }) => !isFlex(style) || (hasOwnHeight(style) && style.get('flex-wrap') !== 'nowrap')],
+  ['float', ({ around }) => around === null || !/flex|grid/.test(around.get('display'))],
   ...['top', 'right', 'bottom', 'left'].map(
     (name) => [name, ({ style }: ShownElement) => style.get('position') !== 'static'] as const,
   ),
@@ -79,9 +86,14 @@ const needs: ReadonlyMap<string, Need> = new Map<string, Need>([
 
 const isFlex = (style: ComputedStyle): boolean => /flex$/.test(style.get('display'));
 
-/** A basis of its own stands in for the width of an item of a row. */
+/** A basis of its own stands in for the width of an item of a row; a block is as wide as what it stands in without saying so. */
 function takesWidth({ style, around }: ShownElement): boolean {
-  return !isRow(around) || style.get('flex-basis') === 'auto';
+  if (isRow(around) && style.get('flex-basis') !== 'auto') return false;
+  const isBlock = /^(?:block|flow-root|list-item)$/.test(style.get('display'));
+  const isWhole =
+    style.get('width') === '100%' && isBlock && !isRow(around) && !/grid/.test(around?.get('display') ?? '');
+  const fills = style.get('box-sizing') === 'border-box' || sideEdges(style) === 0;
+  return !(isWhole && fills && ['margin-left', 'margin-right'].every((side) => style.get(side) === '0px'));
 }
 
 /** An automatic margin takes what is left, which in a line and beside items that grow is nothing. */

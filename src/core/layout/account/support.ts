@@ -73,7 +73,7 @@ export const unsupportedRules: readonly Rule[] = [
   },
   {
     properties: /^(?:color|background-color|border-\w+-color)$/,
-    values: /^(?!rgba?\()[a-z-]+\(/,
+    values: /^(?!rgba?\(\s*[\d.])[a-z-]+\(/,
     computed: true,
     shown: 'colours that refer to others: rgb(from …), and calc() in colours',
     verdict: 'refused',

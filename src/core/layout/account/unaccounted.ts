@@ -15,7 +15,7 @@ import { hasEffect } from './applies.js';
 const judgedElsewhere: ReadonlySet<string> = new Set(
   (
     'display visibility position top right bottom left min-width max-height aspect-ratio object-fit object-position ' +
-    'opacity content counter-reset counter-increment counter-set'
+    'opacity content counter-reset counter-increment counter-set --row'
   ).split(' '),
 );
 
@@ -43,9 +43,8 @@ export function reportUntaken(
         seen.add(declared.declaration);
         const { node } = element;
         const { value } = declared.declaration;
-        report(
-          refusal({ declared, property, value, node, message: doc.source, advice: layoutAdvice.notTaken(node.tag) }),
-        );
+        const advice = layoutAdvice.notTaken(node.tag);
+        report(refusal({ declared, property, value, node, message: doc.source, advice }));
       }
     }
   }
@@ -80,7 +79,8 @@ export function declarationEnds(
     for (const { order } of elements)
       for (const property of styles[order]?.authoredProperties() ?? []) {
         const from = styles[order]?.declaredBy(property);
-        if (from !== null && from !== undefined && styles[order]?.isTaken(property) === true) taken.add(from.declaration);
+        if (from !== null && from !== undefined && styles[order]?.isTaken(property) === true)
+          taken.add(from.declaration);
       }
   const authored = declared.flat().filter(({ origin }) => origin === 'author' || origin === 'style-attribute');
   return new Map(

@@ -39,7 +39,9 @@ export function reportProblems(problems: readonly LayoutProblem[], context: Emit
 /** What a box was made from: its element, or the text or link that a box was put around. */
 function nodeOf(box: Box): TreeNode | null {
   if (box.element !== null) return box.element.node;
-  return box.kind === 'text' ? (box.content.find((node) => node.kind !== 'comment') ?? null) : null;
+  if (box.kind === 'text') return box.content.find((node) => node.kind !== 'comment') ?? null;
+  const [first] = 'children' in box ? box.children : [];
+  return first === undefined ? null : nodeOf(first);
 }
 
 function reportProblem({ box, property, value, advice }: LayoutProblem, context: EmitContext): void {

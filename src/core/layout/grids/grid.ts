@@ -4,7 +4,17 @@ import { laysOutItems } from '../boxes/margins.js';
 import { desktopWidth, forStates, type Room } from '../content/room.js';
 import { formatNumber } from '../../css/values/value.js';
 import { isPainted } from '../boxes/boxes.js';
-import { element, filler, layoutTable, style, type OutElement, type OutNode, type Style } from '../print/output.js';
+import {
+  asTallAs,
+  toppedTable,
+  element,
+  filler,
+  layoutTable,
+  style,
+  type OutElement,
+  type OutNode,
+  type Style,
+} from '../print/output.js';
 import { reportProblems } from '../content/problems.js';
 import { cellAlignment } from '../rows/row-plan.js';
 import { withHeldHeight } from '../rows/column-cells.js';
@@ -128,18 +138,28 @@ function gridCell({ item, column, span }: Placed, plan: GridPlan, room: Room): O
   const aligned = flows.some((_, state) => cellAlignment(box, item, state) !== 'top') || startsAtTop(box, item);
   const isSized = item.kind !== 'picture' && item.kind !== 'native' && item.styles.some(hasOwnWidth);
   const ownTable = shrinks || isSized || (aligned && isPainted(item));
+  const inCells = flows.map((flow) => flow === 'same');
+  // Paint that is not aligned reaches over the whole height of its row.
+  const isTall = ownTable && !aligned && isPainted(item);
+  const nodes = (): OutNode[] =>
+    inner.make.table(
+      item,
+      inner,
+      shrinks
+        ? { isFlexItem: true, shrink: sides }
+        : { isFlexItem: true, ...(isSized ? {} : { fills: flows.map(() => true) }) },
+    );
   const made = ownTable
     ? element(
         'td',
         {},
-        flows.map(() => style([['padding', '0']])),
-        inner.make.table(
-          item,
-          inner,
-          shrinks
-            ? { isFlexItem: true, shrink: sides }
-            : { isFlexItem: true, ...(isSized ? {} : { fills: flows.map(() => true) }) },
+        flows.map((_, state) =>
+          style([
+            ['padding', '0'],
+            ['height', isTall ? (inCells[state] === true ? '1px' : 'auto') : null],
+          ]),
         ),
+        isTall ? nodes().map((node) => toppedTable(asTallAs(node, inCells))) : nodes(),
       )
     : inner.make.cell(item, inner, { extra: [], isFlexItem: box.styles.map((_, state) => laysOutItems(box, state)) });
   const modes = flows.map((flow) => (flow === 'same' ? ('side-by-side' as const) : ('stacked' as const)));

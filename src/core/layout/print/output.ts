@@ -180,3 +180,10 @@ export function asTallAs(node: OutNode, fills: readonly boolean[]): OutNode {
   });
   return { ...node, styles };
 }
+
+/** A table of one cell whose content stands at the top of it, however tall it is. */
+export function toppedTable(node: OutNode): OutNode {
+  if (node.kind !== 'element' || !/^(?:table|tbody|tr|td)$/.test(node.tag)) return node;
+  if (node.tag !== 'td') return { ...node, children: node.children.map(toppedTable) };
+  return { ...node, styles: node.styles.map((own) => new Map([['vertical-align', 'top'], ...own])) };
+}

@@ -16,7 +16,7 @@ import {
   type Style,
 } from '../print/output.js';
 import { problemIn, reportProblems } from '../content/problems.js';
-import { restPlace, type RowPlan } from './row-plan.js';
+import { restPlaces, type RowPlan } from './row-plan.js';
 import {
   withoutDesktopDisplay,
   columnRoom,
@@ -146,18 +146,19 @@ function cellsWithGapCells(plan: RowPlan, room: Room): OutNode[] | null {
     return layout === 'impossible' || layout === undefined ? null : layout;
   };
   const desktop = layoutIn(0);
-  const place = restPlace(plan.box, plan.modes.indexOf('side-by-side')) ?? plan.items.length;
+  const places = restPlaces(plan.box, plan.modes.indexOf('side-by-side'));
   return columnCells(plan, room, {
     width: (state, index) => layoutIn(state)?.widths[index] ?? null,
     span: (index) => desktop?.spans[index] ?? 1,
     splitsPadding: (index) =>
       plan.widths.some((_, state) => layoutIn(state)?.splitsPadding === true) &&
       plan.widths[0]?.[index]?.kind === 'weight',
-    before: (index) => (desktop?.leavesRoom === true && index === place ? [restCell(plan, room)] : []),
+    before: (index) =>
+      desktop?.leavesRoom === true ? places.filter((place) => place === index).map(() => restCell(plan, room)) : [],
   });
 }
 
-/** Where no column grows, an empty cell takes what is left of the row. */
+/** Where no column grows, empty cells take what is left of the row, each as much as any other. */
 function restCell(plan: RowPlan, context: EmitContext): OutElement {
   const stacks = plan.modes.includes('stacked');
   const styles = forStates(context, (state) =>

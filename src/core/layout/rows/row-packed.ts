@@ -1,3 +1,4 @@
+import type { ComputedStyle } from '../../css/cascade/computed-style.js';
 import { layoutAdvice } from '../../findings/wording/layout.js';
 import { pixelsOf, readQuantity } from '../../css/values/value.js';
 import { shortPixels } from '../boxes/box-style.js';
@@ -212,12 +213,17 @@ function isFirm(item: Box, state: number): boolean {
 /** Text that has no place to break at. */
 function isOneWord(box: Box): boolean {
   if (box.kind === 'flow') return box.children.length === 1 && box.children.every(isOneWord);
-  if (box.kind !== 'text') return false;
+  if (box.kind !== 'text' || box.styles.some(breaksAnywhere)) return false;
   return !/\S\s+\S/.test(
     box.content
       .map((node) => (node.kind === 'text' ? node.value : node.kind === 'element' ? textContent(node) : ''))
       .join(''),
   );
+}
+
+/** Words that break anywhere are no least width (CSS Text 3, 5.2 and 5.4). */
+function breaksAnywhere(style: ComputedStyle): boolean {
+  return /^break-/.test(style.get('word-break')) || style.get('overflow-wrap') === 'anywhere';
 }
 
 function sideOf(box: RowBox, state: number): 'left' | 'center' | 'right' {

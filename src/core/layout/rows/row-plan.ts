@@ -58,6 +58,7 @@ export function planRow(box: RowBox, room: Room): RowPlan | null {
     return columns === null ? null : items.map((item) => columns[visible.indexOf(item)] ?? noColumn);
   });
   if (problems.length === 0) problems.push(...spillingColumns({ box, items, modes, widths }, room));
+  if (problems.length === 0) problems.push(...squeezedColumns({ items, modes, widths, columnGap }, room));
   reportProblems(problems, room);
   const reversed = isReversed(box, modes);
   const plan = { box, items, modes, widths, columnGap, rowGap, above: stackedGaps(box, rowGap), reversed };
@@ -78,6 +79,25 @@ function spillingColumns(plan: Pick<RowPlan, 'box' | 'items' | 'modes' | 'widths
     });
     return state < 0 ? [] : [pushesColumn(item, state)];
   });
+}
+
+/** Columns whose stated widths leave no room for each other on a narrow window: they would shrink, or run over the edge. */
+function squeezedColumns(
+  { items, modes, widths, columnGap }: Pick<RowPlan, 'items' | 'modes' | 'widths' | 'columnGap'>,
+  room: Room,
+): LayoutProblem[] {
+  const state = modes.findIndex((mode, of) => {
+    if (mode !== 'side-by-side') return false;
+    const shown = (widths[of] ?? []).filter((_, index) => items[index] !== undefined && !isHidden(items[index], of));
+    const stated = shown.filter(({ kind }) => kind === 'fixed' || kind === 'percent');
+    const available = narrowestWidth(room, of);
+    const gaps = (columnGap[of] ?? 0) * (shown.length - 1);
+    return stated.reduce((sum, { share, pixels }) => sum + share * available + pixels, gaps) > available + 1;
+  });
+  const item = items.find((candidate) => state >= 0 && !isHidden(candidate, state));
+  if (item === undefined) return [];
+  const property = styleIn(item, state).get('flex-basis') === 'auto' ? 'width' : 'flex-basis';
+  return [problemIn(item, state, property, layoutAdvice.columnsLeast)];
 }
 
 /** Whether a column is at least as wide as its content: what does not shrink below it. */
@@ -137,30 +157,42 @@ function flexProblems(box: RowBox, modes: readonly RowMode[]): LayoutProblem[] {
     if (directions.size > 1) problems.push(problemIn(box, state, 'flex-direction', layoutAdvice.oneDirection));
     if (style.take('flex-wrap') !== 'nowrap')
       problems.push(problemIn(box, state, 'flex-wrap', layoutAdvice.stackInsteadOfWrap));
-    const isAtStart = /^(?:normal|flex-start|start|left|stretch)$/.test(style.take('justify-content'));
-    if (!isAtStart && !isFull(box, state) && restPlace(box, state) === null)
-      problems.push(problemIn(box, state, 'justify-content', layoutAdvice.fullRow));
+    if (!isFull(box, state) && String(restPlaces(box, state)) !== String(restPlaces(box, modes.indexOf(mode))))
+      problems.push(problemIn(box, state, 'justify-content', layoutAdvice.oneDistribution));
   });
   return problems;
 }
 
 /**
- * Where the space stands that columns with widths of their own leave: before the column of this number, behind all for their
- * count. Null where it is in several places.
+ * Where the space stands that columns with widths of their own leave, in equal shares: before the columns of these numbers,
+ * and behind all for their count (CSS Flexible Box Layout 1, 8.1 and 8.2).
  */
-export function restPlace(box: RowBox | GridBox, state: number): number | null {
+export function restPlaces(box: RowBox | GridBox, state: number): number[] {
   const shown = box.children.flatMap((item, index) => (isHidden(item, state) ? [] : [index]));
-  const sideOf = (index: number, side: string): boolean =>
+  const end = box.children.length;
+  const isAuto = (index: number, side: string): boolean =>
     styleIn(box.children[index] as Box, state).take(`margin-${side}`) === 'auto';
-  const places = shown.flatMap((index, place) => [
-    ...(sideOf(index, 'left') ? [index] : []),
-    ...(sideOf(index, 'right') ? [shown[place + 1] ?? box.children.length] : []),
+  const byMargins = shown.flatMap((index, place) => [
+    ...(isAuto(index, 'left') ? [index] : []),
+    ...(isAuto(index, 'right') ? [shown[place + 1] ?? end] : []),
   ]);
-  if (places.length > 0) return new Set(places).size === 1 ? (places[0] ?? null) : null;
-  const justify = styleIn(box, state).take('justify-content');
-  if (justify === 'space-between') return shown.length === 2 ? (shown[1] ?? null) : null;
-  if (/^(?:flex-)?end$|^right$/.test(justify)) return shown[0] ?? 0;
-  return /^(?:normal|flex-start|start|left|stretch)$/.test(justify) ? box.children.length : null;
+  if (byMargins.length > 0) return byMargins;
+  const [first = 0, ...others] = shown;
+  switch (styleIn(box, state).take('justify-content').replace('flex-', '')) {
+    case 'center':
+      return [first, end];
+    case 'end':
+    case 'right':
+      return [first];
+    case 'space-between':
+      return others.length === 0 ? [end] : others;
+    case 'space-around':
+      return [first, ...others.flatMap((index) => [index, index]), end];
+    case 'space-evenly':
+      return [first, ...others, end];
+    default:
+      return [end];
+  }
 }
 
 /** Where a column grows there is no space left to be distributed. */

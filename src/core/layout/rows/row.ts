@@ -5,7 +5,7 @@ import { emitLines } from './row-lines.js';
 import { emitPackedRow, isPacked } from './row-packed.js';
 import { emitCellsRow } from './row-cells.js';
 import { emitWrappingRow } from './row-wrap.js';
-import { modeIn, planRow, restPlace, type RowPlan } from './row-plan.js';
+import { modeIn, planRow, restPlaces, type RowPlan } from './row-plan.js';
 
 /** Emits the columns of a flex container, by the pattern that fits it. */
 export function emitColumns(box: RowBox, room: Room): Emitted {
@@ -40,7 +40,7 @@ function wrapsByItself(plan: RowPlan): boolean {
   const inOrder = !plan.reversed && plan.box.styles.every((style) => style.take('flex-direction') !== 'column-reverse');
   const complete = plan.items.every((item) => item.styles.every((_, state) => !isHidden(item, state)));
   const isFull = plan.widths[0]?.some(({ kind }) => kind === 'weight' || kind === 'rest') === true;
-  const atStart = isFull || restPlace(plan.box, 0) === plan.items.length;
+  const atStart = isFull || restPlaces(plan.box, 0).every((place) => place === plan.items.length);
   if (!stacks || !inOrder || !complete || !atStart || forced === 'cells') return false;
   const stretched = plan.modes.some(
     (mode, state) =>
