@@ -45,6 +45,23 @@ describe('messages that were written as any page is', () => {
   }, 180_000);
 });
 
+describe('colours that depend on the scheme', () => {
+  test.each([
+    [
+      'light-dark()',
+      ':root{color-scheme:light dark}body{background:light-dark(#fff,#112)}p{color:light-dark(#333,#eee)}',
+    ],
+    ['a scheme without colours', ':root{color-scheme:light dark}'],
+    ['rules for the dark alone', '@media(prefers-color-scheme:dark){p{color:#900}}'],
+  ])('%s', (_, css) => {
+    const project = new LayoutProject({ colours: page(css, '<p>Saws are back</p>') });
+    const { code, out } = project.folder.run(['prove']);
+    project.remove();
+    expect(out).toMatch(/^colours: same at 2 widths, light and dark/);
+    expect(code).toBe(0);
+  });
+});
+
 describe('prove', () => {
   const wide = page('.w{width:400px;padding:16px;background:#eee}', '<div class="w"><p>Wider than a phone</p></div>');
 

@@ -844,4 +844,92 @@ b = 2</code></pre><p>Use <code>saw</code></p>`,
     `<div class="g"><div>${TEXT}</div><div>${TEXT}</div></div>`,
   ],
   ['height-of-no-height', '.x{height:100%;background:#eee}', `<div class="x"><p>${TEXT}</p></div><p>after</p>`],
+  [
+    'color-oklch',
+    '.x{background:oklch(90% .05 200);color:oklch(40% .1 250);padding:10px}',
+    `<div class="x">${TEXT}</div>`,
+  ],
+  ['color-mix-in', '.x{background:color-mix(in oklab,#06c 20%,white);padding:10px}', `<div class="x">${TEXT}</div>`],
+  [
+    'color-sheer-over-color',
+    '.y{background:#036;padding:8px}.x{background:rgb(255 255 255 / 20%);color:hsl(0 0% 100% / .8);border:2px solid rgba(255,255,255,.4);padding:10px}',
+    `<div class="y"><div class="x">${TEXT}</div></div>`,
+  ],
+  [
+    'opacity-nested',
+    '.x{background:#036;color:#fff;padding:20px;opacity:.6}.x p{opacity:50%}',
+    `<div class="x"><p>${TEXT}</p>Plain</div>`,
+  ],
+  ['html-background', 'html{background:#def}', `<p>${TEXT}</p>`],
+  [
+    'fit-cover',
+    'img{width:100%;height:auto;aspect-ratio:16/9;object-fit:cover;display:block}',
+    `<img src="../assets/square.png" alt="s"><p>${TEXT}</p>`,
+  ],
+  [
+    'fit-cover-round',
+    'img{width:120px;height:120px;object-fit:cover;object-position:left top;border-radius:50%}',
+    `<p><img src="../assets/photo.png" alt="s"></p><p>${TEXT}</p>`,
+  ],
+  [
+    'fit-contain',
+    'img{width:200px;height:200px;object-fit:contain;background:#eee}',
+    `<p><img src="../assets/photo.png" alt="s"></p>`,
+  ],
+  [
+    'ratio-alone',
+    'img{width:100%;aspect-ratio:4/1;display:block}',
+    `<img src="../assets/photo.png" alt="s"><p>${TEXT}</p>`,
+  ],
+  [
+    'fit-in-cards',
+    '.r{display:flex;gap:16px}.r>div{flex:1}img{width:100%;aspect-ratio:1;object-fit:cover;display:block}@media(max-width:480px){.r{flex-direction:column}}',
+    `<div class="r"><div><img src="../assets/photo.png" alt="s"><p>One</p></div><div><img src="../assets/photo.png" alt="s"><p>Two</p></div></div>`,
+  ],
+  [
+    'veil-over-picture',
+    '.h{background:linear-gradient(rgb(0 0 0 / .2),rgb(0 40 80 / .8)),url(../assets/photo.png) center/cover #223;color:#fff;padding:60px 24px}',
+    `<div class="h"><h2>Spring</h2><p>${TEXT}</p></div>`,
+  ],
+  [
+    'underline-of-block',
+    '.x{text-decoration:underline}',
+    `<div class="x"><p>${TEXT}</p><p style="color:#c00">Second</p></div>`,
+  ],
+  [
+    'underline-of-card',
+    '.x{text-decoration:line-through;padding:12px;background:#eee}',
+    `<div class="x">${TEXT}</div>`,
+  ],
+  [
+    'percent-between',
+    '.r{display:flex;justify-content:space-between}.r>div{width:30%}@media(max-width:480px){.r{display:block}.r>div{width:100%}}',
+    `<div class="r"><div>${TEXT}</div><div>${TEXT}</div><div>Three</div></div>`,
+  ],
+  [
+    'percent-evenly',
+    '.r{display:flex;justify-content:space-evenly}.r>div{flex:0 0 25%;background:#eee}',
+    `<div class="r"><div>${TEXT}</div><div>Two</div><div>Three</div></div>`,
+  ],
+  [
+    'column-item-width',
+    '.c{display:flex;flex-direction:column;gap:8px}.a{width:200px}.b{max-width:260px;border:1px solid #ccc}',
+    `<div class="c"><div class="a">${TEXT}</div><div class="b">${TEXT}</div></div>`,
+  ],
+  [
+    'column-item-centred',
+    '.c{display:flex;flex-direction:column}.a{margin:0 auto;background:#eee}',
+    `<div class="c"><div class="a">Short</div><div>${TEXT}</div></div>`,
+  ],
+  [
+    'grid-item-centred',
+    '.g{display:grid;grid-template-columns:1fr 1fr}.a{justify-self:center;background:#fe9}',
+    `<div class="g"><div class="a">Short</div><div>${TEXT} ${TEXT}</div></div>`,
+  ],
+  ['overflow-x-contains', '.x{overflow-x:hidden;background:#eee}', `<div class="x"><p>${TEXT}</p></div><p>after</p>`],
+  [
+    'align-after-wrap',
+    '.b{vertical-align:middle;display:inline-block;padding:10px 20px;background:#06c;color:#fff}',
+    '<p><a class="b" href="https://alderlane.example/">Go there</a></p>',
+  ],
 ];

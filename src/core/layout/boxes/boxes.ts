@@ -164,10 +164,13 @@ export function isAuthored(styles: readonly ComputedStyle[], property: string): 
 
 const authoredAnswers = new WeakMap<readonly ComputedStyle[], Map<string, boolean>>();
 
-/** Whether something of the box itself would be seen: a background or a border. */
+/** Whether something of the box itself would be seen: a background, a border, a shadow. */
 export const isPainted = askedOnce((box: Styled) =>
   box.styles.some(
-    (style) => hasBackground(style) || sides.some((side) => (pixelsOf(style.get(`border-${side}-width`)) ?? 0) > 0),
+    (style) =>
+      hasBackground(style) ||
+      style.get('box-shadow') !== 'none' ||
+      sides.some((side) => (pixelsOf(style.get(`border-${side}-width`)) ?? 0) > 0),
   ),
 );
 

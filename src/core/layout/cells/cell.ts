@@ -49,6 +49,7 @@ import {
   layoutTable,
   style,
   tableRow,
+  toppedTable,
   wordOnly,
   wordTable,
   type OutElement,
@@ -135,7 +136,7 @@ function emitContent(box: Box, room: Room, isFlexItem: boolean | readonly boolea
       const content = emitFlow(box.children, box, room, closed);
       if (box.isFrame !== true || !box.children.some(isPainted)) return content;
       const always = forStates(room, () => true);
-      return { ...content, nodes: content.nodes.map((node) => asTallAs(node, always)) };
+      return { ...content, nodes: content.nodes.map((node) => toppedTable(asTallAs(node, always))) };
     }
     case 'row': {
       const ends = blockEnds(box, room, closed);
