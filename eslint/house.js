@@ -60,7 +60,7 @@ export const floors = {
   'core/layout/rows': [...ground, ...css, ...leaves],
   'core/layout/grids': [...ground, ...css, ...leaves, 'core/layout/rows'],
   'core/layout/cells': [...ground, ...css, ...leaves, 'core/layout/rows', 'core/layout/grids'],
-  'core/layout/account': [...ground, ...css, 'core/layout/boxes', 'core/layout/content'],
+  'core/layout/account': [...ground, ...css, 'core/layout/boxes', 'core/layout/print', 'core/layout/content'],
   'core/layout': [...ground, ...css, ...leaves, 'core/layout/cells', 'core/layout/account', 'core/pictures'],
   'core/inline': [...ground, ...css],
   'core/plaintext': [...ground, ...css, 'core/dialects'],

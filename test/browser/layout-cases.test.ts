@@ -21,7 +21,9 @@ beforeAll(async () => {
   const { code, err } = project.build();
   expect([code, err.match(/^messages\/\S+ +error .*$/gm)]).toEqual([
     1,
-    [`messages/${refused}.html:13:31  error  css-unsupported  width: auto has no equal in tables (at "<div>")`],
+    [
+      `messages/${refused}.html:13:31  error  css-unsupported  width: auto has no equal in tables, for <div> at line 13`,
+    ],
   ]);
   browser = await launchBrowser();
   page = await browser.newPage();

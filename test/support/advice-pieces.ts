@@ -83,6 +83,11 @@ export const advicePieces: Readonly<Partial<Record<keyof typeof layoutAdvice, Ad
     followed: '.a{flex:0 0 140px}.b{flex:1}',
   },
   keepsInColumn: { html: long, refused: '.k>div{flex:1}.a{white-space:nowrap}', followed: '.k>div{flex:1}' },
+  longWord: {
+    html: '<div class="row k"><div class="a">members@alderlane.example</div><div class="b">Two</div></div>',
+    refused: '.k>div{flex:1}',
+    followed: '.k>div{flex:1;overflow-wrap:anywhere}',
+  },
   widerThanColumn: { html: grid, refused: '.a{width:240px}', followed: '.a{max-width:240px}' },
   columnsLeast: {
     html: row,

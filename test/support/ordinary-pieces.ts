@@ -932,4 +932,25 @@ b = 2</code></pre><p>Use <code>saw</code></p>`,
     '.b{vertical-align:middle;display:inline-block;padding:10px 20px;background:#06c;color:#fff}',
     '<p><a class="b" href="https://alderlane.example/">Go there</a></p>',
   ],
+  [
+    'first-letter-floats',
+    '.k::first-letter{font-size:40px;color:#c00;float:left;line-height:1;padding-right:6px}',
+    `<p class="k">${TEXT} ${TEXT}</p>`,
+  ],
+  [
+    'first-letter-in-a-card',
+    '.k{padding:10px;background:#eee}.k::first-letter{font-size:2em;font-weight:bold}@media(max-width:480px){.k::first-letter{color:red}}',
+    `<div class="k">${TEXT}</div>`,
+  ],
+  [
+    'first-line',
+    'p::first-line{font-weight:bold;text-transform:uppercase}',
+    `<p>${TEXT} ${TEXT}</p><p>${TEXT} <a href="https://alderlane.example/">x</a></p>`,
+  ],
+  ['marker-colour', 'li::marker{color:#c00;font-weight:bold}', '<ul><li>one</li><li>two</li></ul>'],
+  [
+    'card-with-margins-beside-taller',
+    '.r{display:flex}.r>div{flex:1}.k{margin-right:16px;background:#fe9}',
+    `<div class="r"><div class="k">Short</div><div>${TEXT} ${TEXT}</div></div>`,
+  ],
 ];

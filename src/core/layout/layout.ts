@@ -16,6 +16,7 @@ import { checkFonts, completeStack, usedFonts, type WebFont } from './boxes/font
 import { type EmitContext, type PictureSize } from './content/room.js';
 import { problemIn, reportProblems } from './content/problems.js';
 import { type Style } from './print/output.js';
+import { partRules, withLineHeight } from './print/parts.js';
 import { printNodes, printStyle, type Writer } from './print/print.js';
 import { viewTree, type TreeView, type ViewWriter } from './print/view.js';
 import { fillGeneratedBoxes, withGeneratedBoxes } from './generated.js';
@@ -135,6 +136,7 @@ export function compileLayout(input: LayoutInput, report: Report): CompiledLayou
     pictureWidths.set(path, width === null || known === null ? null : Math.max(width, known ?? 0));
   };
   const drawings = new Map<string, PictureDrawing>();
+  const parts = partRules(plain, input.rules);
   const emit = (set: number, to: Report): Page => {
     const styles = styleSets[set] ?? [];
     const restyled = new Map<IndexedElement, readonly ComputedStyle[]>();
@@ -153,6 +155,8 @@ export function compileLayout(input: LayoutInput, report: Report): CompiledLayou
       linkedIds,
       unknownStyle: (candidate, state) =>
         unknownStyle(declared[candidate.order] ?? [], states[state], variants[set - 1] ?? null),
+      partsOf: (candidate) =>
+        withLineHeight(parts.get(candidate.order) ?? [], context.styles(candidate)[0]?.get('line-height') ?? ''),
       pictureSize: input.pictureSize,
       pictureShown,
       drawPicture: input.drawsPictures ? (drawing) => void drawings.set(drawnPath(drawing), drawing) : null,

@@ -57,6 +57,12 @@ export const cssFindings = {
     reason: 'Under {condition} the message would need other tables',
     fix: 'Change only colours, text and what shows there; a background or a border that comes up there must have a value outside it, too.',
   },
+  'css-part-in-head': {
+    severity: 'note',
+    oncePerFile: true,
+    reason: '{property} is kept in the head, which some mail clients drop (at "{selector}")',
+    fix: 'Nothing has to be done: there it looks like the rest of its text.',
+  },
   'css-decoration-lost': {
     severity: 'note',
     oncePerFile: true,

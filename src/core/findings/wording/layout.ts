@@ -22,6 +22,8 @@ export const layoutAdvice = {
   boundOfGrowing: 'Leave it out, or say how wide the column is: flex: 0 0 250px.',
   keepsInColumn: 'Let the text wrap, or give the picture max-width: 100%: it would push the column wider.',
   columnsLeast: 'On narrow windows the columns would not fit: stack them under @media (max-width: 480px).',
+  longWord:
+    'On narrow windows a word or address in it is longer than its column: stack the columns there, or write overflow-wrap: anywhere.',
   widerThanColumn: 'On narrow windows it is wider than its column: write max-width, or stack the columns there.',
   tableAsRow: 'Write a row of other elements: a table stays a table.',
   floatWidth: 'Make a row of it: display: flex on the element around, with a gap.',

@@ -10,6 +10,7 @@ import { holdsTag } from '../../html/tags.js';
 import type { SourceText } from '../../text/source-text.js';
 import { refusal } from '../content/refusal.js';
 import { standsInRaw } from '../content/native.js';
+import { isHeadPart } from '../print/parts.js';
 import { judgeDeclaration } from './support.js';
 import { isOwnHover } from '../boxes/variants.js';
 
@@ -76,11 +77,11 @@ function filledIn({ property, place }: Declared['declaration']): Finding | null 
 /** What is wrong with rules whether or not they match: values that no browser takes, parts of elements that get no style. */
 export function reportRules(rules: readonly StyleRule[], report: Report): void {
   for (const { selectors, declarations, place } of rules) {
-    const other = selectors.find(
-      ({ pseudoElement }) => pseudoElement !== null && !/^::(?:before|after)$/.test(pseudoElement),
-    );
-    if (other !== undefined)
-      report(finding('css-decoration-lost', place, { property: other.pseudoElement ?? '', selector: other.text }));
+    for (const { pseudoElement, text } of selectors)
+      if (isHeadPart(pseudoElement))
+        report(finding('css-part-in-head', place, { property: pseudoElement, selector: text }));
+      else if (pseudoElement !== null && !/^::(?:before|after)$/.test(pseudoElement))
+        report(finding('css-decoration-lost', place, { property: pseudoElement, selector: text }));
     for (const declaration of declarations) misspellings(declaration).forEach(report);
   }
 }

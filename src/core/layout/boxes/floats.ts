@@ -27,6 +27,7 @@ export function floatRow(
   const [first] = floats;
   if (first !== undefined && (!isCleared || modes.includes(null)))
     reader.refuse(first, 'float', isCleared ? layoutAdvice.floatWidth : layoutAdvice.floatCleared);
+  if (next !== null && isCleared) restAtFloats(next, modes, reader);
   const styles = parent.map((style, state) =>
     style.anonymous().with(
       new Map([
@@ -50,6 +51,16 @@ export function floatRow(
     return framed({ ...box, styles: pushed }, styles);
   });
   return { kind: 'row', element: null, styles, children };
+}
+
+/** What clears floats stands right below them: its margin above is within the clearance (CSS 2.2, 9.5.2). */
+function restAtFloats(next: IndexedElement, modes: readonly (string | null)[], reader: BoxReader): void {
+  const styles = reader.styles(next).map((style, state) => {
+    if (modes[state] === 'block') return style;
+    style.take('margin-top');
+    return style.with(new Map([['margin-top', '0px']]));
+  });
+  reader.restyle(next, styles);
 }
 
 /** How floats stand in a state: side by side, one below the other, or as blocks. Null where that is not known. */

@@ -29,6 +29,7 @@ import {
   namedAnchor,
   noSpace,
   passedAttributes,
+  withParts,
   type Content,
   type CellOptions,
   type TableOptions,
@@ -157,7 +158,10 @@ function emitContent(box: Box, room: Room, isFlexItem: boolean | readonly boolea
       const text = box.styles.map(textStyleOf);
       const link = buttonIn(box, room);
       if (link !== null) return { ...bare, text: null, nodes: [emitButton(box, link, room)] };
-      const inline = emitLines(box, { ...room, text });
+      const lines = emitLines(box, { ...room, text });
+      // A first letter of a cell is none to all engines: that of a block in it is.
+      const hasParts = box.element !== null && room.partsOf(box.element).length > 0;
+      const inline = hasParts ? [withParts(element('div', {}, [], lines), box.element, room)] : lines;
       const tag = box.element?.node.tag ?? 'div';
       if (!/^(?:p|h[1-6])$/.test(tag)) return { ...bare, text, nodes: inline };
       // A padded heading stays a heading: only its box becomes a cell.

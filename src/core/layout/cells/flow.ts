@@ -25,6 +25,7 @@ import {
   namedAnchor,
   noSpace,
   passedAttributes,
+  withParts,
   type Content,
   type Emitted,
   type EmitContext,
@@ -221,14 +222,11 @@ function emitTextBlock(box: TextBox, room: Room, above: readonly number[]): OutE
       ...(difference[state] ?? []),
     ]);
   });
-  return hideWithBox(
-    element(tag, passedAttributes(box.element), styles, [
-      ...namedAnchor(box.element, room),
-      ...emitLines(box, { ...room, text }),
-    ]),
-    box,
-    room,
-  );
+  const emitted = element(tag, passedAttributes(box.element), styles, [
+    ...namedAnchor(box.element, room),
+    ...emitLines(box, { ...room, text }),
+  ]);
+  return hideWithBox(withParts(emitted, box.element, room), box, room);
 }
 
 /** Neighbouring plain blocks share a row. */

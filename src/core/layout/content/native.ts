@@ -6,7 +6,7 @@ import type { TreeNode } from '../../html/tree.js';
 import { boxStyle, fourValues, shortPixels } from '../boxes/box-style.js';
 import { isConditionalComment } from '../../html/conditional-comment.js';
 import { isAuthored, takeLength, styleIn, type NativeBox } from '../boxes/boxes.js';
-import { forStates, passedAttributes, type EmitContext, type Room } from './room.js';
+import { forStates, withParts, passedAttributes, type EmitContext, type Room } from './room.js';
 import { emitPicture, pictureRole } from './picture.js';
 import { reportProblems } from './problems.js';
 import { element, type OutElement, type OutNode, type Style } from '../print/output.js';
@@ -47,7 +47,7 @@ function emitNativeElement(indexed: IndexedElement, room: Room, margin: (state: 
   );
   const tag = isRaw ? indexed.node.tag : tableTag(indexed, room);
   const isMade = tag !== indexed.node.tag && tag !== 'div';
-  return element(
+  const emitted = element(
     // The document has a body already.
     tag === 'body' ? 'div' : tag,
     isMade && tag === 'table' ? madeTableAttributes(indexed) : nativeAttributes(indexed, isRaw),
@@ -57,6 +57,7 @@ function emitNativeElement(indexed: IndexedElement, room: Room, margin: (state: 
     }),
     children,
   );
+  return withParts(emitted, indexed, room);
 }
 
 const tableTags: ReadonlyMap<string, string> = new Map([

@@ -6,6 +6,7 @@ import type { ExtraPadding } from '../boxes/box-style.js';
 import { hidesAnywhere, isHidden, type Box, type BoxReader } from '../boxes/boxes.js';
 import { naturalDisplay, type OutElement, type OutNode, type Style } from '../print/output.js';
 import type { WidthState } from '../boxes/states.js';
+import type { PartRule } from '../print/parts.js';
 import type { TextStyle } from '../print/text-style.js';
 
 /** Natural size of a picture, in its own pixels. */
@@ -22,6 +23,8 @@ export interface EmitContext extends BoxReader {
   readonly linkedIds: ReadonlySet<string>;
   /** In a state, what the author declares for an element that the compiler does not know. */
   readonly unknownStyle: (element: IndexedElement, state: number) => Style;
+  /** What rules of the head say of parts of an element. */
+  readonly partsOf: (element: IndexedElement) => readonly PartRule[];
   /** The natural size of a picture by the path that the source gives; null where it is not known. */
   readonly pictureSize: (path: string) => PictureSize | null;
   /** Told how wide each picture is shown in a state at most, in px; null where that is not known. */
@@ -156,4 +159,10 @@ export function passedAttributes(element: IndexedElement | null): Record<string,
       .filter(({ name }) => !notPassed.has(name))
       .map(({ name, value }) => [name, value]),
   );
+}
+
+/** An emitted element with what rules of the head say of parts of the one it stands for. */
+export function withParts(target: OutElement, element: IndexedElement | null, context: EmitContext): OutElement {
+  const parts = element === null ? [] : context.partsOf(element);
+  return parts.length === 0 ? target : { ...target, parts };
 }

@@ -2,12 +2,15 @@ import { splitAtSentinels } from '../../html/tags.js';
 import { attribute, type TreeNode } from '../../html/tree.js';
 import type { ComputedStyle } from '../../css/cascade/computed-style.js';
 import { pixelsOf } from '../../css/values/value.js';
-import { styleIn, type Box } from '../boxes/boxes.js';
+import { edgeIn, styleIn, type Box } from '../boxes/boxes.js';
 import { shownSize } from './picture.js';
 import { narrowestWidth, type Room } from './room.js';
 
 /** The width of a character in a line, in font sizes: rather too large, as a table of fixed layout harms nothing. */
 const CHARACTER_WIDTH = 0.6;
+
+/** The same for the characters of one word, of which all may be wide. */
+const WORD_CHARACTER_WIDTH = 0.75;
 
 /**
  * Whether something in a box may be wider than the box on a narrow window: a picture without a bound, text that does not
@@ -15,8 +18,39 @@ const CHARACTER_WIDTH = 0.6;
  */
 export function spills(box: Box, room: Room): boolean {
   return room.states.some((_, state) => {
-    return spillsIn(box, room, state, narrowestWidth(room, state));
+    const available = narrowestWidth(room, state);
+    return spillsIn(box, room, state, available) || widestWord(box, state, room) > available;
   });
+}
+
+/** How wide the longest word of a box may be, in px; less where the box itself is as wide as it says. */
+function widestWord(box: Box, state: number, room: Room): number {
+  const own = styleIn(box, state);
+  const advance =
+    (pixelsOf(own.get('font-size')) ?? 16) * WORD_CHARACTER_WIDTH + (pixelsOf(own.get('letter-spacing')) ?? 0);
+  switch (box.kind) {
+    case 'flow':
+    case 'row':
+    case 'grid':
+      return Math.max(0, ...box.children.map((child) => widestWord(child, state, room)));
+    case 'text':
+      return longestIn(box.content) * advance;
+    case 'native':
+      return longestIn(box.element.node.children) * advance;
+    default:
+      return 0;
+  }
+}
+
+/** The number of characters of the longest word. */
+function longestIn(nodes: readonly TreeNode[]): number {
+  return Math.max(
+    0,
+    ...nodes.map((node) => {
+      if (node.kind === 'element') return longestIn(node.children);
+      return node.kind === 'text' ? Math.max(...node.value.split(/\s+/).map((word) => word.length)) : 0;
+    }),
+  );
 }
 
 /** The same in one state, where a box has a width for its content. */
@@ -36,13 +70,19 @@ function spillsIn(box: Box, room: Room, state: number, available: number): boole
     case 'row':
     case 'grid':
       if (isWiderThan(available, box, state)) return true;
-      return box.children.some((child) => spillsIn(child, room, state, available));
+      return box.children.some((child) => spillsIn(child, room, state, available - sidesOf(box, state)));
     case 'text':
       if (isWiderThan(available, box, state)) return true;
       return nodesSpill(box.content, styleIn(box, state), room, state, available);
     case 'native':
+      if (isWiderThan(available, box, state)) return true;
       return nodesSpill(box.element.node.children, styleIn(box, state), room, state, available);
   }
+}
+
+/** What is at the sides of the content of a box: padding and border, in px. */
+function sidesOf(box: Box, state: number): number {
+  return edgeIn(box, state, 'left') + edgeIn(box, state, 'right');
 }
 
 /** A width in px that is more than there is on narrow windows, whether or not `max-width: 100%` bounds it. */
@@ -67,6 +107,7 @@ function nodesSpill(
     const own = styles[state];
     if (own === undefined || own.get('display') === 'none') return false;
     if (node.tag === 'img') return spillsIn({ kind: 'picture', element: indexed, styles }, room, state, available);
+    if (own.get('display') !== 'inline' && (pixelsOf(own.get('width')) ?? 0) > available) return true;
     return nodesSpill(node.children, own, room, state, available);
   });
 }

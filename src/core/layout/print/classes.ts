@@ -1,4 +1,5 @@
 import type { Style } from './output.js';
+import type { PartRule } from './parts.js';
 import type { WidthState } from '../boxes/states.js';
 import type { Variant } from '../boxes/variants.js';
 
@@ -37,6 +38,7 @@ export class ClassBook {
   readonly #rules: string[][];
 
   readonly #variantRules: string[][][];
+  readonly #partRules: string[] = [];
 
   constructor(
     private readonly states: readonly WidthState[],
@@ -49,14 +51,24 @@ export class ClassBook {
   /**
    * The class for an element's styles; null where all states agree.
    * @param others its styles in each variant
+   * @param parts what rules say of parts of it
    */
-  classFor(styles: readonly Style[], others: readonly (readonly Style[])[] = []): string | null {
+  classFor(
+    styles: readonly Style[],
+    others: readonly (readonly Style[])[] = [],
+    parts: readonly PartRule[] = [],
+  ): string | null {
     const deltas = styles.map((style, state) =>
       state === 0 ? '' : declarations(difference(styles[state - 1] ?? new Map(), style)),
     );
     const variantDeltas = others.map((other) => variantDifferences(styles, other));
-    const key = JSON.stringify([deltas, variantDeltas]);
-    if (deltas.every((delta) => delta === '') && variantDeltas.flat().every((delta) => delta === '')) return null;
+    const key = JSON.stringify([deltas, variantDeltas, parts]);
+    if (
+      parts.length === 0 &&
+      deltas.every((delta) => delta === '') &&
+      variantDeltas.flat().every((delta) => delta === '')
+    )
+      return null;
     const known = this.#names.get(key);
     if (known !== undefined) return known;
     const name = `i${this.#names.size + 1}`;
@@ -70,6 +82,10 @@ export class ClassBook {
         if (delta !== '') this.#variantRules[variant]?.[state]?.push(`.${name}${pseudoClass}{${delta}}`);
       }),
     );
+    for (const { part, conditions, declarations: said } of parts)
+      this.#partRules.push(
+        conditions.reduceRight((text, condition) => `${condition}{${text}}`, `.${name}${part}{${said}}`),
+      );
     return name;
   }
 
@@ -85,7 +101,7 @@ export class ClassBook {
         return rules.length === 0 ? [] : [under(variant, maxWidth, rules.join(''))];
       }),
     );
-    return [...byWidth, ...byVariant].join('\n');
+    return [...this.#partRules, ...byWidth, ...byVariant].join('\n');
   }
 }
 

@@ -1,3 +1,4 @@
+import type { PartRule } from './parts.js';
 /** Declarations of one emitted element in one state, in the order they are written. */
 export type Style = ReadonlyMap<string, string>;
 
@@ -11,6 +12,8 @@ export interface OutElement {
   /** The same in other circumstances (a dark scheme, under the pointer), one entry for each variant of the message. */
   readonly variants: (readonly Style[])[];
   readonly children: OutNode[];
+  /** What rules of the head say of parts of it: its first letter, its marker. */
+  readonly parts?: readonly PartRule[];
   /** True for an element that stands in a line, whatever its tag: white space beside it shows. */
   readonly isInLine?: boolean;
 }

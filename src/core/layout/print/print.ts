@@ -161,7 +161,7 @@ class Printer {
       node.tag,
       legacy(node.tag, desktop, node.attributes),
       desktop,
-      this.classes.classFor(node.styles, node.variants),
+      this.classes.classFor(node.styles, node.variants, node.parts),
     );
   }
 

@@ -1,4 +1,3 @@
-import type { ComputedStyle } from '../../css/cascade/computed-style.js';
 import { layoutAdvice } from '../../findings/wording/layout.js';
 import { pixelsOf, readQuantity } from '../../css/values/value.js';
 import { shortPixels } from '../boxes/box-style.js';
@@ -8,9 +7,9 @@ import { narrowestWidth, forStates, type Room } from '../content/room.js';
 import { columnCells } from './column-cells.js';
 import { layoutTable, style, tableRow, type OutNode } from '../print/output.js';
 import { problemIn, reportProblems, type LayoutProblem } from '../content/problems.js';
-import { intrinsicWidth, modeIn, rowProblems, stackedGaps, type RowMode, type RowPlan } from './row-plan.js';
+import { modeIn, rowProblems, stackedGaps, type RowMode, type RowPlan } from './row-plan.js';
 import { gapIn, type ColumnWidth } from './row-widths.js';
-import { estimatedWidth } from './text-width.js';
+import { breaksAnywhere, estimatedWidth, intrinsicWidth } from './text-width.js';
 
 /** A row in which nothing grows, and the columns are as wide as their content, or do not begin at the start of the row. */
 export function isPacked(box: RowBox): boolean {
@@ -219,11 +218,6 @@ function isOneWord(box: Box): boolean {
       .map((node) => (node.kind === 'text' ? node.value : node.kind === 'element' ? textContent(node) : ''))
       .join(''),
   );
-}
-
-/** Words that break anywhere are no least width (CSS Text 3, 5.2 and 5.4). */
-function breaksAnywhere(style: ComputedStyle): boolean {
-  return /^break-/.test(style.get('word-break')) || style.get('overflow-wrap') === 'anywhere';
 }
 
 function sideOf(box: RowBox, state: number): 'left' | 'center' | 'right' {

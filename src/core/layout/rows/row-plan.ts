@@ -1,13 +1,12 @@
 import { layoutAdvice } from '../../findings/wording/layout.js';
 import { finding } from '../../findings/finding.js';
-import { attribute } from '../../html/tree.js';
 import { edgeIn, isHidden, lengthIn, styleIn, type Box, type GridBox, type RowBox } from '../boxes/boxes.js';
 import { blockGaps, laysOutItems } from '../boxes/margins.js';
 import { spillsAt } from '../content/spill.js';
 import { narrowestWidth, desktopWidth, type Room } from '../content/room.js';
-import { shownSize } from '../content/picture.js';
 import { problemIn, pushesColumn, reportProblems, type LayoutProblem } from '../content/problems.js';
 import { gapIn, rowWidths, type ColumnWidth } from './row-widths.js';
+import { intrinsicWidth, longestWord } from './text-width.js';
 
 /** How a row stands in a state. */
 export type RowMode = 'side-by-side' | 'stacked' | 'hidden';
@@ -72,10 +71,8 @@ function spillingColumns(plan: Pick<RowPlan, 'box' | 'items' | 'modes' | 'widths
       const column = plan.widths[of]?.[index];
       if (mode !== 'side-by-side' || column === undefined || isHidden(item, of) || column.kind === 'rest') return false;
       const edges = edgeIn(item, of, 'left') + edgeIn(item, of, 'right');
-      return (
-        holdsItsWidth(item, of) &&
-        spillsAt(item, room, of, column.share * narrowestWidth(room, of) + column.pixels - edges)
-      );
+      const inner = column.share * narrowestWidth(room, of) + column.pixels - edges;
+      return holdsItsWidth(item, of) && (spillsAt(item, room, of, inner) || longestWord(item, of, room) > inner);
     });
     return state < 0 ? [] : [pushesColumn(item, state)];
   });
@@ -120,15 +117,6 @@ const noColumn: ColumnWidth = { kind: 'fixed', share: 0, pixels: 0, weight: 0 };
 function isReversed(box: RowBox, modes: readonly RowMode[]): boolean {
   const state = modes.indexOf('side-by-side');
   return state >= 0 && styleIn(box, state).take('flex-direction') === 'row-reverse';
-}
-
-/** The width that an item has by itself: a picture's. In px; null where it follows from text. */
-export function intrinsicWidth(item: Box, room: Room): number | null {
-  const picture = item.kind === 'flow' && item.isFrame === true ? item.children[0] : item;
-  if (picture?.kind !== 'picture') return null;
-  const natural = room.pictureSize(attribute(picture.element.node, 'src') ?? '');
-  const width = shownSize(picture, natural, desktopWidth(room))?.width ?? null;
-  return width === null || picture === item ? width : width + edgeIn(item, 0, 'left') + edgeIn(item, 0, 'right');
 }
 
 /** What no row of tables can do. */

@@ -1,9 +1,10 @@
+import type { ComputedStyle } from '../../css/cascade/computed-style.js';
 import { pixelsOf } from '../../css/values/value.js';
 import { splitAtSentinels } from '../../html/tags.js';
-import type { TreeNode } from '../../html/tree.js';
+import { attribute, type TreeNode } from '../../html/tree.js';
+import { shownSize } from '../content/picture.js';
 import { edgeIn, lengthIn, styleIn, type Box } from '../boxes/boxes.js';
-import type { EmitContext, Room } from '../content/room.js';
-import { intrinsicWidth } from './row-plan.js';
+import { desktopWidth, type EmitContext, type Room } from '../content/room.js';
 
 /** The width of a character, in font sizes: an upper bound for the mean of common fonts, as nothing is measured here. */
 const CHARACTER_WIDTH = 0.62;
@@ -77,7 +78,13 @@ export function longestWord(box: Box, state: number, context: EmitContext): numb
   }
 }
 
+/** Words that break anywhere are no least width (CSS Text 3, 5.2 and 5.4). */
+export function breaksAnywhere(style: ComputedStyle): boolean {
+  return /^break-/.test(style.get('word-break')) || style.get('overflow-wrap') === 'anywhere';
+}
+
 function wordWidth(nodes: readonly TreeNode[], box: Box, state: number, context: EmitContext): number {
+  if (breaksAnywhere(styleIn(box, state))) return 0;
   const size = pixelsOf(styleIn(box, state).get('font-size')) ?? 16;
   return Math.max(
     0,
@@ -93,4 +100,13 @@ function wordWidth(nodes: readonly TreeNode[], box: Box, state: number, context:
       return wordWidth(node.children, { ...box, styles: context.styles(indexed) }, state, context);
     }),
   );
+}
+
+/** The width that an item has by itself: a picture's. In px; null where it follows from text. */
+export function intrinsicWidth(item: Box, room: Room): number | null {
+  const picture = item.kind === 'flow' && item.isFrame === true ? item.children[0] : item;
+  if (picture?.kind !== 'picture') return null;
+  const natural = room.pictureSize(attribute(picture.element.node, 'src') ?? '');
+  const width = shownSize(picture, natural, desktopWidth(room))?.width ?? null;
+  return width === null || picture === item ? width : width + edgeIn(item, 0, 'left') + edgeIn(item, 0, 'right');
 }
