@@ -953,4 +953,24 @@ b = 2</code></pre><p>Use <code>saw</code></p>`,
     '.r{display:flex}.r>div{flex:1}.k{margin-right:16px;background:#fe9}',
     `<div class="r"><div class="k">Short</div><div>${TEXT} ${TEXT}</div></div>`,
   ],
+  [
+    'icon-button',
+    '.c{text-align:center}.b{display:inline-flex;gap:8px;align-items:center;padding:12px 20px;background:#06c;color:#fff;border-radius:6px}',
+    '<div class="c"><a class="b" href="https://alderlane.example/"><img src="../assets/icon.png" alt="" width="20" height="20"> Go there</a></div><p>after</p>',
+  ],
+  [
+    'arrow-button-wide-on-phones',
+    '.b{display:inline-flex;gap:8px;align-items:center;padding:14px 24px;border:2px solid #06c;font-weight:bold}@media(max-width:480px){.b{display:flex;justify-content:center}}',
+    '<div><a class="b" href="https://alderlane.example/"><span>Go</span><span>→</span></a></div><p>after</p>',
+  ],
+  [
+    'clear-takes-its-margin',
+    '.k{float:left;width:50%}.c{clear:both}',
+    '<div><div class="k">A</div><div class="k">B</div><p class="c">after</p></div>',
+  ],
+  [
+    'box-wider-than-a-phone',
+    '.w{width:400px;padding:16px;background:#eee}',
+    '<div class="w"><p>Wider than a phone</p></div>',
+  ],
 ];

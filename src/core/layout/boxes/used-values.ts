@@ -10,6 +10,7 @@ import {
 } from '../../css/values/math.js';
 import { sides } from '../../css/values/properties.js';
 import { sideEdges } from './box-style.js';
+import { asColumn, rowAlone } from './inline-rows.js';
 import type { UsedState } from './intrinsic.js';
 import { formatPixels, pixelsOf, pixelsWithin, readQuantity } from '../../css/values/value.js';
 
@@ -27,6 +28,7 @@ export function usedStyles(
   const used: ComputedStyle[] = [];
   // What an element offers its content, in px; null where that is not known before its row is laid out.
   const widths: (number | null)[] = [];
+  const alone = new Set<IndexedElement>();
   for (const element of elements) {
     const own = styles[element.order];
     if (own === undefined) continue;
@@ -38,10 +40,15 @@ export function usedStyles(
     const height = parent === null ? null : pixelsOf(used[parent.order]?.get('height') ?? '');
     // An item that is stretched has a height for what is in it, which is not known here.
     const isStretched = /flex|grid|table/.test(used[parent?.parent?.order ?? -1]?.get('display') ?? '');
-    const resolved = asInlineBlock(
-      element,
-      withUsedHeights(withUsedLengths(own, around, isInRow), height, isStretched),
-    );
+    const sized = withUsedHeights(withUsedLengths(own, around, isInRow), height, isStretched);
+    const row = rowAlone(element, sized, ({ order }) => styles[order]);
+    if (row !== null) alone.add(row);
+    const resolved =
+      row !== null
+        ? asColumn(sized)
+        : alone.has(element)
+          ? sized.with(new Map([['display', 'flex']]))
+          : asInlineBlock(element, sized);
     used.push(resolved);
     widths.push(contentWidth(element, resolved, around, isInRow));
   }

@@ -279,18 +279,24 @@ export function emitBoxTable(box: Box, room: Room, options: TableOptions = {}): 
   const desktop = outerWidth(box, 0, desktopWidth(room));
   const bounded =
     styleIn(box, 0).take('max-width') !== 'none' && desktop < desktopWidth(room) && options.fills?.[0] !== true;
-  const nodes = linked(box, [table], room);
+  const nodes = linked(box, [table], room, styles);
   if (!bounded) return nodes;
   return [wordOnly(`${wordTable(desktop, align)}<td>`), ...nodes, wordOnly('</td></tr></table>')];
 }
 
-/** Puts what a link holds into the link: as a block, as which it is laid out. */
-function linked(box: Box, nodes: OutNode[], room: Room): OutNode[] {
+/**
+ * Puts what a link holds into the link: as a block, as which it is laid out, or as wide as a table in it that shrinks to its
+ * content.
+ */
+function linked(box: Box, nodes: OutNode[], room: Room, tables: readonly Style[] = []): OutNode[] {
   if (!isLink(box)) return nodes;
+  const shrinks = tables.some((own) => own.get('width') === 'auto');
   const styles = forStates(room, (state) => {
     const own = styleIn(box, state);
+    const isShrunk = tables[state]?.get('width') === 'auto';
     return style([
-      ['display', 'block'],
+      ['display', isShrunk ? 'table' : 'block'],
+      ['margin', shrinks ? (tables[state]?.get('margin') ?? '0') : null],
       ['color', own.take('color')],
       ['text-decoration', own.take('text-decoration')],
     ]);
