@@ -19,12 +19,12 @@ export function problemIn(box: Box, state: number, property: string, advice: str
   return { box, property, value: styleIn(box, state).get(property), advice };
 }
 
-/** An item whose content is wider than its column on narrow windows: by its own width, by lines that do not break, by a word. */
+/** An item whose content is wider than its column on narrow windows: by its own width, or by lines that do not break. */
 export function pushesColumn(item: Box, state: number): LayoutProblem {
-  const own = styleIn(item, state);
-  if (pixelsOf(own.get('width')) !== null) return problemIn(item, state, 'width', layoutAdvice.widerThanColumn);
-  const breaks = own.get('white-space') === 'normal' && item.kind === 'text';
-  return problemIn(item, state, 'white-space', breaks ? layoutAdvice.longWord : layoutAdvice.keepsInColumn);
+  const isSized = pixelsOf(styleIn(item, state).get('width')) !== null;
+  return isSized
+    ? problemIn(item, state, 'width', layoutAdvice.widerThanColumn)
+    : problemIn(item, state, 'white-space', layoutAdvice.keepsInColumn);
 }
 
 /** Reports each problem once, at the declaration that it comes from, else at the element. */

@@ -4,7 +4,7 @@ import { blockGaps, laysOutItems } from '../boxes/margins.js';
 import { narrowestWidth, type Room } from '../content/room.js';
 import { problemIn, pushesColumn, type LayoutProblem } from '../content/problems.js';
 import { spillsAt } from '../content/spill.js';
-import { estimatedWidth } from '../rows/text-width.js';
+import { estimatedWidth, longestWord } from '../rows/text-width.js';
 import { gapIn } from '../rows/row-widths.js';
 import { placeItems, type Placed } from './placement.js';
 import { readTracks, tracksWidth, type Track } from './tracks.js';
@@ -74,14 +74,18 @@ export function readState(box: GridBox, state: number, room: Room, problems: Lay
     problems.push(problemIn(item ?? box, state, property, layoutAdvice.oneRow));
     return { tracks: [], ...gaps, placed: [] };
   }
-  const pushing = placed.find(({ item, column, span }) => {
+  const innerOf = ({ item, column, span }: Placed): number => {
     const area = tracksWidth(tracks, { first: column, span, gap: gaps.columnGap, room: width });
     const style = styleIn(item, state);
     const holds = style.get('min-width') === 'auto' && style.get('overflow') === 'visible' && item.kind !== 'picture';
     const sides = edgeIn(item, state, 'left') + edgeIn(item, state, 'right');
-    return area !== null && holds && spillsAt(item, room, state, area - sides);
-  });
+    return area !== null && holds ? area - sides : Infinity;
+  };
+  const pushing = placed.find((one) => spillsAt(one.item, room, state, innerOf(one)));
   if (pushing !== undefined) problems.push(pushesColumn(pushing.item, state));
+  const worded = placed.find((one) => longestWord(one.item, state, room) > innerOf(one));
+  if (worded !== undefined && pushing === undefined)
+    problems.push(problemIn(box, state, 'grid-template-columns', layoutAdvice.longWord));
   const tooLong = placed.find(
     ({ item, column }) => tracks[column]?.kind === 'content' && estimatedWidth(item, state, room) > width / 2,
   );

@@ -67,14 +67,17 @@ export function planRow(box: RowBox, room: Room): RowPlan | null {
 /** Columns that something in them would push wider than they are: text that does not wrap, a picture without a bound. */
 function spillingColumns(plan: Pick<RowPlan, 'box' | 'items' | 'modes' | 'widths'>, room: Room): LayoutProblem[] {
   return plan.items.flatMap((item, index): LayoutProblem[] => {
-    const state = plan.modes.findIndex((mode, of) => {
+    const innerWidths = plan.modes.map((mode, of) => {
       const column = plan.widths[of]?.[index];
-      if (mode !== 'side-by-side' || column === undefined || isHidden(item, of) || column.kind === 'rest') return false;
+      const isMeasured = mode === 'side-by-side' && column !== undefined && column.kind !== 'rest';
+      if (!isMeasured || isHidden(item, of) || !holdsItsWidth(item, of)) return Infinity;
       const edges = edgeIn(item, of, 'left') + edgeIn(item, of, 'right');
-      const inner = column.share * narrowestWidth(room, of) + column.pixels - edges;
-      return holdsItsWidth(item, of) && (spillsAt(item, room, of, inner) || longestWord(item, of, room) > inner);
+      return column.share * narrowestWidth(room, of) + column.pixels - edges;
     });
-    return state < 0 ? [] : [pushesColumn(item, state)];
+    const spilled = innerWidths.findIndex((inner, of) => spillsAt(item, room, of, inner));
+    if (spilled >= 0) return [pushesColumn(item, spilled)];
+    const worded = innerWidths.findIndex((inner, of) => longestWord(item, of, room) > inner);
+    return worded < 0 ? [] : [problemIn(item, worded, 'flex-basis', layoutAdvice.longWord)];
   });
 }
 
