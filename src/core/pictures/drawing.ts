@@ -1,5 +1,6 @@
 import { type Gradient } from '../css/values/gradient.js';
 import { printColor } from '../css/values/mixed-color.js';
+import { formatNumber } from '../css/values/value.js';
 
 /** A picture that is made from another. */
 export type PictureDrawing = FittedDrawing | VeiledDrawing;
@@ -78,7 +79,8 @@ export function veilDrawing({ angle, stops }: Gradient, width: number, height: n
   const turn = (angle * Math.PI) / 180;
   const length = Math.abs(width * Math.sin(turn)) + Math.abs(height * Math.cos(turn));
   const [x, y] = [(Math.sin(turn) * length) / 2, (-Math.cos(turn) * length) / 2];
-  const line = `x1="${width / 2 - x}" y1="${height / 2 - y}" x2="${width / 2 + x}" y2="${height / 2 + y}"`;
+  const [x1, y1, x2, y2] = [width / 2 - x, height / 2 - y, width / 2 + x, height / 2 + y].map((at) => formatNumber(at));
+  const line = `x1="${x1}" y1="${y1}" x2="${x2}" y2="${y2}"`;
   const colors = stops.map(
     ({ color, at }) =>
       `<stop offset="${at}" stop-color="${printColor({ ...color, alpha: 1 })}" stop-opacity="${color.alpha}"/>`,

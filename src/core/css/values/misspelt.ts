@@ -10,7 +10,7 @@ export function misspeltProperty(property: string): string | null {
 /** The value with its one unknown word spelt as the property knows it; null where that is not what is wrong. */
 export function nearestValue(property: string, value: string): string | null {
   const known = keywordsOf(property);
-  const words = value.match(/[a-z][a-z-]*(?![\w(%-])/gi) ?? [];
+  const words = value.match(/(?<![#\w.-])[a-z][a-z-]*(?![\w(%-])/gi) ?? [];
   const unknown = words.filter((word) => !known.includes(word.toLowerCase()));
   const [word] = unknown;
   const nearest = word === undefined || unknown.length > 1 ? null : nearestName(word, known);
