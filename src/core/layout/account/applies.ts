@@ -45,8 +45,12 @@ export function appliesTo(
 
 type Need = (shown: ShownElement) => boolean;
 
+const isFlex = (style: ComputedStyle): boolean => /flex$/.test(style.get('display'));
+
 const isRow = (style: ComputedStyle | null): boolean =>
-  style !== null && /flex$/.test(style.get('display')) && style.get('flex-direction').startsWith('row');
+  style !== null && isFlex(style) && style.get('flex-direction').startsWith('row');
+
+const isColumn = (style: ComputedStyle): boolean => isFlex(style) && style.get('flex-direction').startsWith('column');
 
 /** What a property needs beside a box of its kind, by its definition. */
 const needs: ReadonlyMap<string, Need> = new Map<string, Need>([
@@ -84,8 +88,6 @@ const needs: ReadonlyMap<string, Need> = new Map<string, Need>([
   ['justify-content', (shown) => leavesRoom(shown)],
 ]);
 
-const isFlex = (style: ComputedStyle): boolean => /flex$/.test(style.get('display'));
-
 /** A basis of its own stands in for the width of an item of a row; a block is as wide as what it stands in without saying so. */
 function takesWidth({ style, around }: ShownElement): boolean {
   if (isRow(around) && style.get('flex-basis') !== 'auto') return false;
@@ -115,10 +117,6 @@ const sized = ['width', 'max-width', 'height', 'min-height', 'max-height'];
 function hasEdges(style: ComputedStyle): boolean {
   const across = ['padding-top', 'padding-bottom', 'border-top-width', 'border-bottom-width'];
   return sideEdges(style) > 0 || across.some((property) => style.get(property) !== '0px');
-}
-
-function isColumn(style: ComputedStyle): boolean {
-  return /flex$/.test(style.get('display')) && style.get('flex-direction').startsWith('column');
 }
 
 function stacks(style: ComputedStyle): boolean {
