@@ -44,7 +44,7 @@ const refused: Row[] = [
 const warned: Row[] = [
   [
     '.r{display:flex}.r>div{flex:1;background:#eee}@media (max-width:480px){.r{flex-direction:column}}',
-    '<div class="r"><div>Repairability</div><div>Two</div><div>Three</div><div>Four</div><div>Five</div></div>',
+    '<div class="r"><div>Woodworking</div><div>Two</div><div>Three</div><div>Four</div><div>Five</div></div>',
     '5:16  warning  column-squeezed  Where a client drops the head, this column is 72px wide on a phone',
     /fewer or wider columns/,
   ],
