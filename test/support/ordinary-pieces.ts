@@ -973,4 +973,9 @@ b = 2</code></pre><p>Use <code>saw</code></p>`,
     '.w{width:400px;padding:16px;background:#eee}',
     '<div class="w"><p>Wider than a phone</p></div>',
   ],
+  [
+    'fit-under-a-reset',
+    'img{max-width:100%}.a{width:120px;height:120px;object-fit:cover}',
+    '<p><img class="a" src="../assets/photo.png" srcset="../assets/square.png 2x" alt="s"></p>',
+  ],
 ];

@@ -4,8 +4,8 @@ import { drawPicture } from '../../pictures/draw-picture.js';
 import type { NamedPicture } from './message-pictures.js';
 
 /**
- * Draws the pictures that a layout asks for, and puts them to those that the message names. A picture that is shown nowhere
- * as it is goes: its drawings stand in.
+ * Draws the pictures that a layout asks for, and puts them to those that the message names. A picture that is named
+ * once goes: its drawing stands in.
  */
 export async function addDrawnPictures(
   { drawings, pictureWidths, source }: CompiledMessage,
@@ -24,7 +24,8 @@ export async function addDrawnPictures(
         place: from.place,
       });
   }
-  const behind = new Set(source.pictures.filter(({ use }) => use === 'background').map(({ path }) => path));
-  for (const { path } of drawings.values())
-    if (!pictureWidths.has(path) && !behind.has(path)) pictures.delete(path.trim());
+  for (const { path } of drawings.values()) {
+    const named = source.pictures.filter((reference) => reference.path === path);
+    if (!pictureWidths.has(path) && named.length === 1 && named[0]?.use === 'content') pictures.delete(path.trim());
+  }
 }

@@ -1,9 +1,9 @@
 import { layoutAdvice } from '../../findings/wording/layout.js';
 import { drawnPath, planDrawing, type FittedDrawing } from '../../pictures/drawing.js';
-import { pixelsOf, readQuantity, splitValue } from '../../css/values/value.js';
+import { pixelsOf, pixelsWithin, readQuantity, splitValue } from '../../css/values/value.js';
 import { edgeIn, isHidden, styleIn, type PictureBox } from '../boxes/boxes.js';
 import { problemIn, reportProblems } from './problems.js';
-import type { PictureSize, Room } from './room.js';
+import { narrowestWidth, type PictureSize, type Room } from './room.js';
 
 /** A picture as it is put into the message: under which path, and with which size of its own. */
 export interface FittedPicture {
@@ -22,7 +22,9 @@ export function fittedPicture(box: PictureBox, path: string, room: Room): Fitted
     reportProblems([problemIn(box, state, property, advice)], room);
     return plain;
   };
-  const drawings = room.states.map((_, state) => (isHidden(box, state) ? null : wishIn(box, state, natural)));
+  const drawings = room.states.map((_, state) =>
+    isHidden(box, state) ? null : wishIn(box, state, natural, narrowestWidth(room, state)),
+  );
   const odd = drawings.findIndex((drawing) => typeof drawing === 'string' && drawing !== 'none');
   const oddIs = drawings[odd];
   if (typeof oddIs === 'string') return refuse(odd, oddIs, fitAdvice(oddIs));
@@ -48,15 +50,19 @@ function fitAdvice(property: string): string {
   return property === 'height' ? layoutAdvice.shapeOfPicture : layoutAdvice.fitOfPicture;
 }
 
-/** What a state asks for: nothing, a drawing, or the property that keeps it from being one. */
+/**
+ * What a state asks for: nothing, a drawing, or the property that keeps it from being one.
+ * @param least the least width that there is for it in the state, in px
+ */
 function wishIn(
   box: PictureBox,
   state: number,
   natural: PictureSize | null,
+  least: number,
 ): Wish | 'none' | 'height' | 'object-fit' | 'object-position' {
   const style = styleIn(box, state);
   const fit = style.take('object-fit');
-  const ratio = ratioIn(box, state);
+  const ratio = ratioIn(box, state, least);
   if (ratio === 'fluid') return fit === 'fill' ? 'none' : 'height';
   const isOwn = ratio !== null && natural !== null && Math.abs(ratio - natural.width / natural.height) < 0.002;
   if (ratio === null || isOwn) return 'none';
@@ -69,7 +75,7 @@ function wishIn(
 }
 
 /** The shape of the box: its width over its height; null where it has that of its picture, `fluid` where it changes. */
-function ratioIn(box: PictureBox, state: number): number | 'fluid' | null {
+function ratioIn(box: PictureBox, state: number, least: number): number | 'fluid' | null {
   const style = styleIn(box, state);
   const said = style.take('aspect-ratio');
   const stated = /^auto\b|\bauto$/.test(said) ? null : ratioOf(said);
@@ -79,7 +85,8 @@ function ratioIn(box: PictureBox, state: number): number | 'fluid' | null {
   if (height === null) return stated;
   if (style.get('width') === 'auto') return stated;
   const width = pixelsOf(style.get('width'));
-  const isBound = style.get('max-width') === 'none' || (pixelsOf(style.get('max-width')) ?? 0) >= (width ?? 0);
+  const isBound =
+    style.get('max-width') === 'none' || (pixelsWithin(style.get('max-width'), least) ?? 0) >= (width ?? 0);
   if (width === null || !isBound) return 'fluid';
   return (width - edges('left', 'right')) / (height - edges('top', 'bottom'));
 }

@@ -42,7 +42,11 @@ export function emitPicture(box: PictureBox, room: Room, as: PictureRole): OutEl
     room.pictureShown(path, shownSize(box, natural, available, state)?.width ?? null);
   });
   const attributes: Record<string, string> = { ...passedAttributes(box.element), border: '0' };
-  if (path !== named) attributes['src'] = path;
+  if (path !== named) {
+    attributes['src'] = path;
+    // Other sizes of the picture have its own shape.
+    for (const name of ['srcset', 'sizes']) delete attributes[name];
+  }
   if (shown !== null)
     Object.assign(attributes, { width: String(Math.round(shown.width)), height: String(Math.round(shown.height)) });
   if (attribute(node, 'alt') === null) attributes['alt'] = '';

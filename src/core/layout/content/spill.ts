@@ -19,11 +19,11 @@ const WORD_CHARACTER_WIDTH = 0.75;
 export function spills(box: Box, room: Room): boolean {
   return room.states.some((_, state) => {
     const available = narrowestWidth(room, state);
-    return spillsIn(box, room, state, available) || widestWord(box, state, room) > available;
+    return spillsAt(box, room, state, available) || widestWord(box, state, room) > available;
   });
 }
 
-/** How wide the longest word of a box may be, in px; less where the box itself is as wide as it says. */
+/** How wide the longest word of a box may be, in px. */
 function widestWord(box: Box, state: number, room: Room): number {
   const own = styleIn(box, state);
   const advance =
@@ -53,12 +53,8 @@ function longestIn(nodes: readonly TreeNode[]): number {
   );
 }
 
-/** The same in one state, where a box has a width for its content. */
+/** Whether something in a box is wider than what there is for it in a state: a picture, a box of a width, lines that do not break. */
 export function spillsAt(box: Box, room: Room, state: number, available: number): boolean {
-  return spillsIn(box, room, state, available);
-}
-
-function spillsIn(box: Box, room: Room, state: number, available: number): boolean {
   switch (box.kind) {
     case 'comment':
       return false;
@@ -70,7 +66,7 @@ function spillsIn(box: Box, room: Room, state: number, available: number): boole
     case 'row':
     case 'grid':
       if (isWiderThan(available, box, state)) return true;
-      return box.children.some((child) => spillsIn(child, room, state, available - sidesOf(box, state)));
+      return box.children.some((child) => spillsAt(child, room, state, available - sidesOf(box, state)));
     case 'text':
       if (isWiderThan(available, box, state)) return true;
       return nodesSpill(box.content, styleIn(box, state), room, state, available);
@@ -106,7 +102,7 @@ function nodesSpill(
     const styles = room.styles(indexed);
     const own = styles[state];
     if (own === undefined || own.get('display') === 'none') return false;
-    if (node.tag === 'img') return spillsIn({ kind: 'picture', element: indexed, styles }, room, state, available);
+    if (node.tag === 'img') return spillsAt({ kind: 'picture', element: indexed, styles }, room, state, available);
     if (own.get('display') !== 'inline' && (pixelsOf(own.get('width')) ?? 0) > available) return true;
     return nodesSpill(node.children, own, room, state, available);
   });
