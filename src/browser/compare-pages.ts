@@ -1,13 +1,16 @@
 /// <reference lib="dom" />
 /// <reference lib="dom.iterable" />
 import { pathToFileURL } from 'node:url';
-import type { Page } from 'playwright-core';
+import type { CDPSession, Page } from 'playwright-core';
 import sharp from 'sharp';
-import { generatesText, placedDifferences, readGeometry, type Placed } from './geometry.js';
+import { placedDifferences, readExtent, readGeometry, type Placed } from './geometry.js';
 
 /** The share of pixels that may differ, and by how many of 256 levels a pixel must differ to count. */
 const PIXEL_SHARE = 0.005;
 const PIXEL_LEVELS = 16;
+
+/** How high the window is, in px. */
+const WINDOW_HEIGHT = 600;
 
 /** How two pages are compared. */
 export interface Comparison {
@@ -18,6 +21,8 @@ export interface Comparison {
   readonly tolerance: number;
   /** Whether the second page loses its style sheets first, as some mail clients do to it. */
   readonly withoutHead?: boolean;
+  /** The widths at which pixels are compared too; all where none are given. */
+  readonly pixelsAt?: readonly number[];
 }
 
 /** Something of a page that is not where, or as large as, it is on another. */
@@ -47,7 +52,8 @@ export interface PageComparison {
 
 interface View {
   readonly boxes: readonly Placed[];
-  readonly picture: Buffer;
+  /** Null where its pixels are not asked for. */
+  readonly picture: Buffer | null;
   readonly scrollWidth: number;
   readonly generates: boolean;
 }
@@ -57,29 +63,32 @@ export async function comparePages(
   page: Page,
   source: string,
   compiled: string,
-  { widths, scheme, tolerance, withoutHead = false }: Comparison,
+  { widths, scheme, tolerance, withoutHead = false, pixelsAt = widths }: Comparison,
 ): Promise<PageComparison> {
   const differences: Difference[] = [];
   const shots: Shot[] = [];
   await page.emulateMedia({ colorScheme: scheme });
+  const camera = await page.context().newCDPSession(page);
   const before: View[] = [];
   await open(page, source);
-  for (const width of widths) before.push(await view(page, width));
+  for (const width of widths) before.push(await view(page, camera, width, pixelsAt.includes(width)));
   await open(page, compiled);
   if (withoutHead) await stripHead(page);
   for (const [index, width] of widths.entries()) {
     const expected = before[index];
     if (expected === undefined) continue;
-    const actual = await view(page, width);
+    const actual = await view(page, camera, width, pixelsAt.includes(width));
     const add = (item: Omit<Difference, 'width'>): unknown => differences.push({ width, ...item });
     for (const item of placedDifferences(expected.boxes, actual.boxes, tolerance, expected.generates)) add(item);
     if (actual.scrollWidth > Math.max(width, expected.scrollWidth))
       add({ kind: 'scroll', text: `scrolls to ${actual.scrollWidth}`, by: actual.scrollWidth - width, mark: null });
+    if (expected.picture === null || actual.picture === null) continue;
     const share = await differingPixels(expected.picture, actual.picture);
     if (share > PIXEL_SHARE)
       add({ kind: 'pixels', text: `${(share * 100).toFixed(2)} % of the pixels differ`, by: null, mark: null });
     shots.push({ width, before: expected.picture, after: actual.picture });
   }
+  await camera.detach();
   return { differences, shots };
 }
 
@@ -95,18 +104,32 @@ export async function stripHead(page: Page): Promise<void> {
 
 /** The width that a page scrolls to, without its head, at a width of the window. */
 export async function scrollWidthStripped(page: Page, file: string, width: number): Promise<number> {
-  await page.setViewportSize({ width, height: 600 });
+  await page.setViewportSize({ width, height: WINDOW_HEIGHT });
   await open(page, file);
   await stripHead(page);
   return page.evaluate(() => document.documentElement.scrollWidth);
 }
 
-async function view(page: Page, width: number): Promise<View> {
-  await page.setViewportSize({ width, height: 600 });
+async function view(page: Page, camera: CDPSession, width: number, isPictured: boolean): Promise<View> {
+  await page.setViewportSize({ width, height: WINDOW_HEIGHT });
   const boxes = await readGeometry(page);
-  const scrollWidth = await page.evaluate(() => document.documentElement.scrollWidth);
-  const generates = await generatesText(page);
-  return { boxes, scrollWidth, generates, picture: await page.screenshot({ fullPage: true, animations: 'disabled' }) };
+  const { scrollWidth, scrollHeight, generates, isAnimated } = await readExtent(page);
+  if (!isPictured) return { boxes, scrollWidth, generates, picture: null };
+  // What moves is brought to its end first, which takes longer.
+  const picture = isAnimated
+    ? await page.screenshot({ fullPage: true, animations: 'disabled' })
+    : await wholePage(camera, Math.max(width, scrollWidth), Math.max(WINDOW_HEIGHT, scrollHeight));
+  return { boxes, scrollWidth, generates, picture };
+}
+
+async function wholePage(camera: CDPSession, width: number, height: number): Promise<Buffer> {
+  const { data } = await camera.send('Page.captureScreenshot', {
+    format: 'png',
+    optimizeForSpeed: true,
+    captureBeyondViewport: true,
+    clip: { x: 0, y: 0, width, height, scale: 1 },
+  });
+  return Buffer.from(data, 'base64');
 }
 
 interface Pixels {
@@ -121,35 +144,40 @@ async function differingPixels(first: Buffer, second: Buffer): Promise<number> {
   const [a, b] = await Promise.all([pixelsOf(first), pixelsOf(second)]);
   const [width, height] = [Math.max(a.width, b.width), Math.max(a.height, b.height)];
   const marked = differenceMap(a, b);
-  return marked.reduce((sum, value) => sum + value, width * height - marked.length) / (width * height);
+  let differing = width * height - marked.length;
+  for (const value of marked) differing += value;
+  return differing / (width * height);
 }
 
 /** For each pixel of what two pictures share, row by row, 1 where they differ. */
 function differenceMap(a: Pixels, b: Pixels): Uint8Array {
   const [width, height] = [Math.min(a.width, b.width), Math.min(a.height, b.height)];
   const marked = new Uint8Array(width * height);
+  // Two pictures of a page have millions of pixels, nearly all of them alike: nothing is made for one.
   for (let y = 0; y < height; y += 1)
     for (let x = 0; x < width; x += 1) {
-      // What lies a pixel beside, as rounding puts it, is there.
-      const isThere =
-        isAlike([a, x, y], [b, x, y]) ||
-        neighbours.some(([right, down]) => isAlike([a, x, y], [b, x + right, y + down]));
-      if (!isThere) marked[y * width + x] = 1;
+      const at = (y * a.width + x) * 3;
+      if (!isAlike(a.data, at, b.data, (y * b.width + x) * 3) && !standsBeside(a.data, at, b, x, y))
+        marked[y * width + x] = 1;
     }
   return marked;
 }
 
-type PixelAt = readonly [picture: Pixels, x: number, y: number];
+/** Whether what a pixel shows lies a pixel beside in another picture, as rounding puts it. */
+function standsBeside(data: Buffer, at: number, { data: other, width, height }: Pixels, x: number, y: number): boolean {
+  for (let down = Math.max(0, y - 1); down <= Math.min(height - 1, y + 1); down += 1)
+    for (let right = Math.max(0, x - 1); right <= Math.min(width - 1, x + 1); right += 1)
+      if (isAlike(data, at, other, (down * width + right) * 3)) return true;
+  return false;
+}
 
-const neighbours = [-1, 0, 1].flatMap((down) => [-1, 0, 1].map((right) => [right, down] as const));
-
-/** Whether a pixel of one picture looks like a pixel of another, which may be beyond its edge. */
-function isAlike([a, x, y]: PixelAt, [b, otherX, otherY]: PixelAt): boolean {
-  if (otherX < 0 || otherY < 0 || otherX >= b.width || otherY >= b.height) return false;
-  const [at, other] = [(y * a.width + x) * 3, (otherY * b.width + otherX) * 3];
-  return [0, 1, 2].every(
-    (channel) => Math.abs((a.data[at + channel] ?? 0) - (b.data[other + channel] ?? 0)) <= PIXEL_LEVELS,
-  );
+/** Whether two pixels look alike: those that begin at some bytes of two pictures. */
+function isAlike(data: Buffer, at: number, other: Buffer, otherAt: number): boolean {
+  for (let channel = 0; channel < 3; channel += 1) {
+    const levels = (data[at + channel] ?? 0) - (other[otherAt + channel] ?? 0);
+    if (levels > PIXEL_LEVELS || levels < -PIXEL_LEVELS) return false;
+  }
+  return true;
 }
 
 async function pixelsOf(png: Buffer): Promise<Pixels> {

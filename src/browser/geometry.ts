@@ -40,13 +40,26 @@ export async function readGeometry(page: Page): Promise<Placed[]> {
   });
 }
 
-/** Whether a browser generates text on a page by `::before` or `::after`. */
-export async function generatesText(page: Page): Promise<boolean> {
-  return page.evaluate(() =>
-    [...document.body.querySelectorAll('*')].some((element) =>
+/** A page as a whole, at the width that its window has. */
+export interface Extent {
+  /** How wide and high all of it is, in px. */
+  readonly scrollWidth: number;
+  readonly scrollHeight: number;
+  /** Whether rules generate text in it, which no element of it says. */
+  readonly generates: boolean;
+  /** Whether something on it moves. */
+  readonly isAnimated: boolean;
+}
+
+export async function readExtent(page: Page): Promise<Extent> {
+  return page.evaluate(() => ({
+    scrollWidth: document.documentElement.scrollWidth,
+    scrollHeight: document.documentElement.scrollHeight,
+    generates: [...document.body.querySelectorAll('*')].some((element) =>
       ['::before', '::after'].some((part) => !/^(?:none|normal|"\s*")$/.test(getComputedStyle(element, part).content)),
     ),
-  );
+    isAnimated: document.getAnimations().length > 0,
+  }));
 }
 
 /** Something that is not where it belongs, or is not there. */

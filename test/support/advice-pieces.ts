@@ -56,10 +56,26 @@ export const advicePieces: Readonly<Partial<Record<keyof typeof layoutAdvice, Ad
     refused: '.k{display:flex;gap:20px}',
     followed: '.k{display:flex;gap:20px;list-style:none}',
   },
-  oneRow: {
+  gridPlace: {
     html: grid,
-    refused: '.a{grid-row:1 / 3}',
-    followed: '.k{display:flex}.k>div{flex:1}',
+    refused: '.a{grid-area:side}',
+    followed: '.k{grid-template-areas:"side other"}.a{grid-area:side}',
+  },
+  rowsBeside: {
+    html: `<div class="grid k"><div class="a">One</div><div>Two</div><div>Three</div><div>Four</div><div>Five</div></div>`,
+    refused: '.k{grid-template-columns:1fr 1fr 1fr}.a{grid-row:span 2}',
+    followed: '.k{grid-template-columns:1fr 2fr}.a{grid-row:span 4}',
+  },
+  gapInPixels: { html: grid, refused: '.k{row-gap:5%}', followed: '.k{row-gap:12px}' },
+  equalLines: {
+    html: three,
+    refused: '.k{flex-wrap:wrap;justify-content:center}.k>div{width:45%;background:#eee}',
+    followed: '.k{flex-wrap:wrap;justify-content:center;align-items:flex-start}.k>div{width:45%;background:#eee}',
+  },
+  pictureStretched: {
+    html: `<div class="row k"><img src="assets/icon.png" alt="i" width="40"><div class="b">${text} ${text}</div></div>`,
+    refused: '.b{flex:1}',
+    followed: '.b{flex:1}.k{align-items:flex-start}',
   },
   blocksOnceStacked: {
     html: '<div class="row k"><span class="a">One</span><span class="b">Two</span></div>',
@@ -247,10 +263,10 @@ export const rulePieces: Readonly<Record<string, AdvicePiece>> = {
     refused: '.k{position:relative;top:8px}',
     followed: '.k{padding-top:8px}',
   },
-  'display: inline-flex, inline-grid, contents': {
-    html: '<p class="k"><b class="a">One</b><b class="b">Two</b></p>',
-    refused: '.k{display:inline-flex}',
-    followed: '.k{display:flex}.a,.b{flex:1}',
+  'display: contents, ruby; inline-flex and inline-grid of more than short text and pictures of a fixed size': {
+    html: '<p>Open <span class="k"><b class="a">One</b><b class="b">Two</b></span> today</p>',
+    refused: '.k{display:inline-flex;gap:8px}.a{width:50%}',
+    followed: '.k{display:inline-flex;gap:8px}',
   },
   'transform, filter, clip-path, mask, mix-blend-mode': {
     html: picture,

@@ -4,6 +4,15 @@ import { comparePages } from '../../src/browser/compare-pages.js';
 /** The widths at which layouts are compared. */
 export const judgedWidths = [320, 375, 480, 540, 600, 601, 700, 1000] as const;
 
+/** How two pages are compared. */
+interface Judging {
+  readonly widths?: readonly number[];
+  readonly scheme?: 'light' | 'dark';
+  readonly withoutHead?: boolean;
+  /** The widths at which pixels are compared too. */
+  readonly pixelsAt?: readonly number[];
+}
+
 /**
  * Compares a compiled message with its source in a browser: boxes and pixels, at all judged widths.
  * @returns what differs, in words; empty where they agree
@@ -12,8 +21,14 @@ export async function compareLayouts(
   page: Page,
   source: string,
   compiled: string,
-  { widths = judgedWidths, scheme = 'light' }: { widths?: readonly number[]; scheme?: 'light' | 'dark' } = {},
+  { widths = judgedWidths, scheme = 'light', withoutHead = false, pixelsAt = widths }: Judging = {},
 ): Promise<string[]> {
-  const { differences } = await comparePages(page, source, compiled, { widths, scheme, tolerance: 1 });
+  const { differences } = await comparePages(page, source, compiled, {
+    widths,
+    scheme,
+    tolerance: 1,
+    withoutHead,
+    pixelsAt,
+  });
   return differences.map(({ width, text }) => `${width}: ${text}`);
 }

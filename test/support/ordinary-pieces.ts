@@ -909,7 +909,7 @@ b = 2</code></pre><p>Use <code>saw</code></p>`,
   [
     'percent-evenly',
     '.r{display:flex;justify-content:space-evenly}.r>div{flex:0 0 25%;background:#eee}',
-    `<div class="r"><div>${TEXT}</div><div>Two</div><div>Three</div></div>`,
+    `<div class="r"><div>Saws are back, and in order</div><div>Two</div><div>Three</div></div>`,
   ],
   [
     'column-item-width',

@@ -6,6 +6,7 @@ import { lengthIn, takeLength, styleIn } from './boxes/boxes.js';
 import { pixelsOf } from '../css/values/value.js';
 import { DESKTOP_VIEWPORT, forStates, type EmitContext, type Room } from './content/room.js';
 import { emitBoxTable, emitCell } from './cells/cell.js';
+import { emitPhrase } from './content/inline.js';
 import { emitFlow } from './cells/flow.js';
 import { closedSides, collapseMargins } from './boxes/margins.js';
 import { spills } from './content/spill.js';
@@ -28,7 +29,7 @@ export function emitPage(body: IndexedElement, width: number, context: EmitConte
   const available = (viewport: number): number => (viewport === DESKTOP_VIEWPORT && !bounded ? width : viewport);
   const room: Room = {
     ...context,
-    make: { cell: emitCell, table: emitBoxTable },
+    make: { cell: emitCell, table: emitBoxTable, phrase: emitPhrase },
     text: null,
     widthAt: (viewport, state) => available(viewport) - sideSpace(box, state, 'left') - sideSpace(box, state, 'right'),
   };

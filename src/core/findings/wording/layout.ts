@@ -9,7 +9,9 @@ export const layoutAdvice = {
   shapeOfPicture: 'Its shape follows the window: write aspect-ratio, as in 16 / 9, with height: auto.',
   fitOfPicture: 'Write object-fit: cover or contain, and object-position in percent or by keywords.',
   markerOfItem: 'Write list-style: none on the list: cells of a row have no markers.',
-  oneRow: 'Each item takes one row: use columns of flex for other shapes.',
+  gridPlace: 'Name an area of grid-template-areas, or lines that the grid has and no other item takes.',
+  rowsBeside:
+    'Beside an item over several rows write one column of others, or make two columns of flex with the items in them.',
   blocksOnceStacked:
     'Where it is no row its items would flow in one line: give them display: block there, or stack them by flex-direction: column.',
   lowBox: 'Its content runs over it on some windows, which a cell does not let it: write min-height.',
@@ -31,8 +33,9 @@ export const layoutAdvice = {
   floatBesideText: 'Beside anything but text write a row: display: flex, with the picture as its first item.',
   gridEverywhere: 'Keep display: grid at all widths, or write a row with flex.',
   gridFlow: 'Leave it out: cells stand in the order of the source.',
-  gridRows: 'Leave it out: rows are as high as their content.',
+  gridRows: 'Write auto for rows, and 1fr for one of them at the most: they are as high as their content.',
   fillRow: 'Let the columns fill the row: use 1fr.',
+  gapInPixels: 'Write the gap between rows in px: a share is one of a height that nobody says.',
   hideGrid: 'Hide the whole grid, or what stands in the cell.',
   gridGap: 'Use gap on the grid, or padding inside the cell.',
   withinLine: 'Within a line of text use display: inline or inline-block, or make the element around it a block.',
@@ -42,6 +45,8 @@ export const layoutAdvice = {
   equalBorders:
     'Columns with a border that grow by different weights need equal side padding and borders: leave the border out, or give it to a box inside the column.',
   wrapNoStacking: 'Items that wrap need no stacking: leave it out.',
+  equalLines:
+    'Items that are painted are as high as their line: write align-items: flex-start, or display: grid with columns.',
   wrapSides: 'Items that wrap stand at the start, the center or the end.',
   rowGap: 'Use gap on the row.',
   itemOrder: 'Write the items in the order in which they are shown.',
@@ -50,6 +55,8 @@ export const layoutAdvice = {
   wrapEverywhere: 'Write flex-wrap: wrap for all widths, or for none.',
   widthOfLongText:
     'Say how wide the column is: flex: 1, or flex: 0 0 160px. A text this long would have to shrink, and by how much cannot be computed ahead.',
+  pictureStretched:
+    'A picture beside something higher is stretched to its height: write align-items: flex-start, or center.',
   stretchStacked: 'Write align-items: stretch beside flex-direction: column: stacked columns are as wide as the row.',
   wideSideBySide: 'Let the row stand side by side on wide screens, and stack on narrow ones.',
   oneDirection: 'Keep one direction at all widths, or stack the columns.',

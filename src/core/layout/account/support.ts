@@ -52,9 +52,10 @@ export const unsupportedRules: readonly Rule[] = [
     properties: /^display$/,
     values: /inline-grid|inline-flex|contents|ruby|^inline-table$/,
     computed: true,
-    shown: 'display: inline-flex, inline-grid, contents',
+    shown: 'display: contents, ruby; inline-flex and inline-grid of more than short text and pictures of a fixed size',
     verdict: 'refused',
-    advice: 'Write a row: display: flex, with columns that grow (flex: 1).',
+    advice:
+      'In a line of text write short text and pictures with a width and a height in px; else make it a row: display: flex.',
   },
   {
     properties: /^(?:transform|translate|rotate|scale|filter|clip-path|mask(?:-.*)?|mix-blend-mode)$/,
@@ -287,16 +288,24 @@ export const carriedCss: readonly (readonly [css: string, becomes: string])[] = 
     'the height of a cell, its content where align-items, justify-content and automatic margins put it',
   ],
   [
-    'flex-wrap: wrap with items as wide as a share of the row, or that grow from a width in px',
-    'a grid of as many columns as fit, at each width',
+    'flex-wrap: wrap with items as wide as a share of the row, that grow from a width in px, that are painted, or with space between them',
+    'a grid of as many columns as fit, at each width, with columns for the space that is left',
   ],
   [
     'flex-wrap: wrap with items that do not grow',
     'items in lines, parted by one space as wide as the gap; for the `word` engine a table',
   ],
   [
-    'display: grid with grid-template-columns of fr, px, % and auto, minmax(), repeat(auto-fit, …), spans of columns, areas of one row, alignment in cells',
+    'display: grid with grid-template-columns of fr, px, % and auto, minmax(), repeat(auto-fit, …), spans of columns, areas, alignment in cells',
     'one table; under a condition its cells become blocks (one column) or a grid of fewer columns',
+  ],
+  [
+    'grid-row: span 2, areas over several rows, grid-template-rows: auto 1fr',
+    'one cell beside a column of the others, which share what it is higher',
+  ],
+  [
+    'display: inline-flex, inline-grid in a line of text',
+    'a block in the line, its items moved up or down as they are aligned',
   ],
   [
     'display: none and display: block under a condition',

@@ -31,14 +31,15 @@ function fitsLine(
   styleOf: (element: IndexedElement) => ComputedStyle | undefined,
 ): boolean {
   const size = (style: ComputedStyle): number => pixelsOf(style.get('font-size')) ?? 16;
-  const isAlike = size(own) === size(around) && lineOf(own) === lineOf(around);
+  const isAlike = size(own) === size(around) && lineHeightPixels(own) === lineHeightPixels(around);
   const edges = ['top', 'bottom'].map(
     (side) => (pixelsOf(own.get(`padding-${side}`)) ?? 0) + (pixelsOf(own.get(`border-${side}-width`)) ?? 0),
   );
   const isPlain = row.children.every((item) => {
     const style = styleOf(item);
     return (
-      style === undefined || (item.node.tag !== 'img' && size(style) === size(own) && lineOf(style) === lineOf(own))
+      style === undefined ||
+      (item.node.tag !== 'img' && size(style) === size(own) && lineHeightPixels(style) === lineHeightPixels(own))
     );
   });
   const least = isPlain && isAlike ? 0 : LETTERS_BELOW * Math.max(size(around), size(own));
@@ -48,7 +49,8 @@ function fitsLine(
 /** How far a line reaches beyond the baseline of what stands in it, in font sizes: an upper bound for usual line heights. */
 const LETTERS_BELOW = 0.5;
 
-function lineOf(style: ComputedStyle): number | null {
+/** The height of a line, in px; null where no style says. */
+export function lineHeightPixels(style: ComputedStyle): number | null {
   const quantity = readQuantity(style.get('line-height'));
   if (quantity === null) return null;
   return quantity.unit === '' ? quantity.number * (pixelsOf(style.get('font-size')) ?? 16) : quantity.number;

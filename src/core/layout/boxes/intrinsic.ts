@@ -4,6 +4,7 @@ import { pixelsWithinMath } from '../../css/values/math.js';
 import { pixelsOf, readQuantity, splitValue } from '../../css/values/value.js';
 
 import { sideEdges } from './box-style.js';
+import { isPainted } from './boxes.js';
 
 /** What boxes come to in one state, and how wide their content is: null where that is not known before it is laid out. */
 export interface UsedState {
@@ -115,16 +116,18 @@ function settleLines(element: IndexedElement, states: readonly UsedState[], chan
   states.forEach(({ styles }, state) => {
     const list = changed[state];
     const style = styles[element.order];
-    const columns = lines[state] ?? 1;
+    const { template, places } = lines[state] ?? evenColumns(1);
     if (list === undefined || style === undefined || style.get('display') === 'none') return;
     list[element.order] = style.with(
       new Map([
         ['display', 'grid'],
-        ['grid-template-columns', `repeat(${columns}, 1fr)`],
+        ['grid-template-columns', template],
         ['justify-content', 'normal'],
+        ...(places === null ? [] : [['column-gap', '0px'] as const]),
       ]),
     );
-    for (const { order } of element.children) {
+    shownChildren(element, styles).forEach(({ order }, index) => {
+      const place = places?.[index];
       const item = styles[order];
       if (item !== undefined)
         list[order] = item.with(
@@ -133,21 +136,38 @@ function settleLines(element: IndexedElement, states: readonly UsedState[], chan
             ['max-width', 'none'],
             ['flex-grow', '0'],
             ['flex-basis', 'auto'],
+            ...(place === undefined
+              ? []
+              : ([
+                  ['grid-row', String(place.row + 1)],
+                  ['grid-column', String(place.column + 1)],
+                ] as const)),
           ]),
         );
-    }
+    });
   });
 }
 
-/** How many items a line of a flex container holds, where all lines are full of equally wide ones; else null. */
-function linesIn(element: IndexedElement, { styles, widths }: UsedState): number | null {
+/** The columns that the lines of a flex container come to. */
+interface Lines {
+  readonly template: string;
+  /** Where the items stand, from 0; null where they simply follow each other. */
+  readonly places: readonly { readonly row: number; readonly column: number }[] | null;
+}
+
+function evenColumns(count: number): Lines {
+  return { template: `repeat(${count}, 1fr)`, places: null };
+}
+
+/** The columns of a flex container whose lines hold equally wide items; null where they are of no grid. */
+function linesIn(element: IndexedElement, { styles, widths }: UsedState): Lines | null {
   const style = styles[element.order];
   const display = style?.get('display');
-  if (style === undefined || display === 'none') return 1;
+  if (style === undefined || display === 'none') return evenColumns(1);
   const items = shownChildren(element, styles).flatMap(({ order }) => styles[order] ?? []);
   if (display !== 'flex' || items.length === 0) return null;
   const isStretched = /^(?:normal|stretch)$/.test(style.get('align-items'));
-  if (style.get('flex-direction') === 'column') return isStretched ? 1 : null;
+  if (style.get('flex-direction') === 'column') return isStretched ? evenColumns(1) : null;
   const width = widths[element.order] ?? null;
   if (style.get('flex-direction') !== 'row' || style.get('flex-wrap') !== 'wrap') return null;
   const gap = pixelsOf(style.get('column-gap')) ?? 0;
@@ -157,17 +177,107 @@ function linesIn(element: IndexedElement, { styles, widths }: UsedState): number
   const [basis = 'auto'] = bases;
   if (grows.size > 1 || bases.size > 1) return null;
   const share = readQuantity(basis);
-  if (grow === '0' && share?.unit === '%' && gap === 0 && items.every((item) => isWhole(item))) {
-    const columns = Math.floor(100.02 / share.number);
-    const isFull = columns >= 1 && Math.abs(columns * share.number - 100) < 0.1;
-    return isFull ? columns : null;
+  const whole = share?.unit === '%' && gap === 0 && items.every((item) => isWhole(item)) ? share.number : null;
+  if (grow === '0' && whole !== null) {
+    const fitting = Math.max(1, Math.floor(100.02 / whole));
+    const free = 100 - fitting * whole;
+    if (Math.abs(free) < 0.1) return evenColumns(fitting);
+    if (!sharesLines(style, items)) return null;
+    const count = Math.min(fitting, items.length);
+    return linesOf(style, items.length, { count, item: `${whole}%`, free: 100 - count * whole, unit: '%', gap });
   }
-  if (!(Number(grow) > 0) || width === null) return null;
+  if (width === null) return null;
   const outer = new Set(items.map((item) => outerWidth(item, pixelsWithinMath(basis, width))));
   const [least = null] = outer;
   if (outer.size > 1 || least === null || least <= 0) return null;
-  const columns = Math.max(1, Math.min(items.length, Math.floor((width + gap + 0.01) / (least + gap))));
-  return items.length % columns === 0 ? columns : null;
+  const fitting = Math.max(1, Math.floor((width + gap + 0.01) / (least + gap)));
+  const columns = Math.min(items.length, fitting);
+  if (Number(grow) > 0) return items.length % columns === 0 ? evenColumns(columns) : null;
+  if (!sharesLines(style, items) || least > width + 0.5) return null;
+  if (Math.abs(fitting * (least + gap) - gap - width) < 0.6) return evenColumns(fitting);
+  const item = share?.unit === 'px' ? `${least}px` : share?.unit === '%' && items.every(isWhole) ? basis : null;
+  return item === null ? null : linesOf(style, items.length, { count: columns, item, free: 1, unit: 'fr', gap });
+}
+
+/** Whether the items of a line have to do with each other: in the space between them, or in how high they are. */
+function sharesLines(style: ComputedStyle, items: readonly ComputedStyle[]): boolean {
+  if (/^space-/.test(style.get('justify-content'))) return true;
+  return /^(?:normal|stretch)$/.test(style.get('align-items')) && isPainted({ styles: items });
+}
+
+/** How the space of a line that is left is shared out, in weights: before, between and behind its items. */
+function spacesOf(justified: string, count: number): readonly [before: number, between: number, after: number] {
+  switch (justified.replace('flex-', '')) {
+    case 'space-between':
+      return count === 1 ? [0, 0, 1] : [0, 1, 0];
+    case 'space-around':
+      return count === 1 ? [1, 0, 1] : [1, 2, 1];
+    case 'space-evenly':
+      return [1, 1, 1];
+    case 'center':
+      return [1, 0, 1];
+    case 'end':
+    case 'right':
+      return [1, 0, 0];
+    default:
+      return [0, 0, 1];
+  }
+}
+
+/**
+ * The columns of lines with columns for the space that is left in them (CSS Flexible Box Layout 1, 8.2). Null where the last
+ * line is shared out otherwise than the ones above it.
+ * @param item how wide an item is
+ * @param free the space that is left, in percent, or 1 where it is said in fractions
+ */
+function linesOf(
+  style: ComputedStyle,
+  items: number,
+  { count, item, free, unit, gap }: { count: number; item: string; free: number; unit: '%' | 'fr'; gap: number },
+): Lines | null {
+  const justified = style.get('justify-content');
+  const [before, between, after] = spacesOf(justified, count);
+  const total = before + between * (count - 1) + after;
+  const spaceOf = (weight: number): string[] =>
+    weight === 0 ? [] : [`${unit === 'fr' ? weight : (free * weight) / total}${unit}`];
+  // Space between items is at least their gap already; around them it comes on top.
+  const gaps = gap > 0 && justified !== 'space-between' ? [`${gap}px`] : [];
+  const tracks = spaceOf(before);
+  const columns: number[] = [];
+  for (let index = 0; index < count; index += 1) {
+    if (index > 0) tracks.push(...spaceOf(between), ...gaps);
+    columns.push(tracks.length);
+    tracks.push(item);
+  }
+  tracks.push(...spaceOf(after));
+  const rest = items % count;
+  const last = rest === 0 ? columns : lastLine(columns, rest, justified);
+  if (last === null) return null;
+  const full = items - rest;
+  const places = Array.from({ length: items }, (_, index) => ({
+    row: Math.floor(index / count),
+    column: (index < full ? columns[index % count] : last[index - full]) ?? 0,
+  }));
+  return { template: tracks.join(' '), places };
+}
+
+/** The columns of a last line of fewer items; null where these stand in none of those above. */
+function lastLine(columns: readonly number[], rest: number, justified: string): readonly number[] | null {
+  const missing = columns.length - rest;
+  switch (justified.replace('flex-', '')) {
+    case 'space-between':
+      return rest === 1 ? columns.slice(0, 1) : rest === 2 ? [...columns.slice(0, 1), ...columns.slice(-1)] : null;
+    case 'space-around':
+    case 'space-evenly':
+      return rest === 1 && missing % 2 === 0 ? columns.slice(missing / 2, missing / 2 + 1) : null;
+    case 'center':
+      return missing % 2 === 0 ? columns.slice(missing / 2, columns.length - missing / 2) : null;
+    case 'end':
+    case 'right':
+      return columns.slice(missing);
+    default:
+      return columns.slice(0, rest);
+  }
 }
 
 function basisOf(item: ComputedStyle): string {

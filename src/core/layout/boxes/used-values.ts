@@ -11,6 +11,8 @@ import {
 import { sides } from '../../css/values/properties.js';
 import { sideEdges } from './box-style.js';
 import { asColumn, rowAlone } from './inline-rows.js';
+import { rowInLine } from './rows-in-lines.js';
+import type { TreeNode } from '../../html/tree.js';
 import type { UsedState } from './intrinsic.js';
 import { formatPixels, pixelsOf, pixelsWithin, readQuantity } from '../../css/values/value.js';
 
@@ -21,7 +23,7 @@ import { formatPixels, pixelsOf, pixelsWithin, readQuantity } from '../../css/va
  * @param viewportWidth the width of the window that stands for the state, in px
  */
 export function usedStyles(
-  { elements }: ElementIndex,
+  { elements, of }: ElementIndex,
   styles: readonly ComputedStyle[],
   viewportWidth: number,
 ): UsedState {
@@ -29,28 +31,31 @@ export function usedStyles(
   // What an element offers its content, in px; null where that is not known before its row is laid out.
   const widths: (number | null)[] = [];
   const alone = new Set<IndexedElement>();
+  const items = new Map<IndexedElement, ReadonlyMap<string, string>>();
+  const around = {
+    styleOf: ({ order }: IndexedElement): ComputedStyle | undefined => styles[order],
+    lookup: (node: TreeNode): IndexedElement | undefined => (node.kind === 'element' ? of.get(node) : undefined),
+  };
   for (const element of elements) {
     const own = styles[element.order];
     if (own === undefined) continue;
     const parent = element.parent;
     // Shares of an item of a grid are of its area, and those of a cell of the table: neither is known here.
     const isInArea = parent !== null && /grid|table/.test(used[parent.order]?.get('display') ?? '');
-    const around = parent === null ? viewportWidth : isInArea ? null : (widths[parent.order] ?? null);
+    const available = parent === null ? viewportWidth : isInArea ? null : (widths[parent.order] ?? null);
     const isInRow = parent !== null && isRowOrGrid(used[parent.order]);
     const height = parent === null ? null : pixelsOf(used[parent.order]?.get('height') ?? '');
     // An item that is stretched has a height for what is in it, which is not known here.
     const isStretched = /flex|grid|table/.test(used[parent?.parent?.order ?? -1]?.get('display') ?? '');
-    const sized = withUsedHeights(withUsedLengths(own, around, isInRow), height, isStretched);
+    const sized = withUsedHeights(withUsedLengths(own, available, isInRow), height, isStretched);
     const row = rowAlone(element, sized, ({ order }) => styles[order]);
     if (row !== null) alone.add(row);
-    const resolved =
-      row !== null
-        ? asColumn(sized)
-        : alone.has(element)
-          ? sized.with(new Map([['display', 'flex']]))
-          : asInlineBlock(element, sized);
+    const inLine = row === null && !alone.has(element) ? rowInLine(element, sized, around) : null;
+    for (const [item, changes] of inLine?.items ?? []) items.set(item, changes);
+    const changes = alone.has(element) ? new Map([['display', 'flex']]) : (inLine?.own ?? items.get(element) ?? null);
+    const resolved = row !== null ? asColumn(sized) : changes === null ? sized : sized.with(changes);
     used.push(resolved);
-    widths.push(contentWidth(element, resolved, around, isInRow));
+    widths.push(contentWidth(element, resolved, available, isInRow));
   }
   return { styles: used, widths };
 }
@@ -66,12 +71,6 @@ function withUsedHeights(style: ComputedStyle, around: number | null, isStretche
   return changes.size === 0 ? style : style.with(changes);
 }
 
-/** A row that stands in a line and holds nothing but text is a block in the line. */
-function asInlineBlock(element: IndexedElement, style: ComputedStyle): ComputedStyle {
-  const isRow = /^inline-(?:flex|grid)$/.test(style.get('display'));
-  return isRow && element.children.length === 0 ? style.with(new Map([['display', 'inline-block']])) : style;
-}
-
 function isRowOrGrid(style: ComputedStyle | undefined): boolean {
   const display = style?.get('display') ?? '';
   return (
@@ -82,12 +81,12 @@ function isRowOrGrid(style: ComputedStyle | undefined): boolean {
 const spaces = sides.flatMap((side) => [`padding-${side}`, `margin-${side}`]);
 const gaps = ['column-gap', 'row-gap'];
 
-function withUsedLengths(style: ComputedStyle, around: number | null, isInRow: boolean): ComputedStyle {
+function withUsedLengths(style: ComputedStyle, available: number | null, isInRow: boolean): ComputedStyle {
   const changes = new Map<string, string>();
   const isRelative = (value: string): boolean => value.includes('%') || isMath(value);
   for (const property of spaces) {
     const value = style.get(property);
-    const pixels = isRelative(value) && around !== null ? pixelsWithinMath(value, around) : null;
+    const pixels = isRelative(value) && available !== null ? pixelsWithinMath(value, available) : null;
     if (pixels !== null) changes.set(property, formatPixels(pixels));
   }
   for (const property of ['width', 'max-width', 'min-width', 'flex-basis']) {
@@ -97,13 +96,17 @@ function withUsedLengths(style: ComputedStyle, around: number | null, isInRow: b
     if (length === null) continue;
     const isSaid = property === 'width' && !isInRow && sayByMargins(length, style, changes);
     if (isSaid || sayByBound(length, property, style, changes)) continue;
-    if (around !== null) changes.set(property, formatPixels(Math.max(0, mathPixels(length, around))));
+    if (available !== null) changes.set(property, formatPixels(Math.max(0, mathPixels(length, available))));
   }
   for (const property of gaps) {
     const value = style.get(property);
-    // A gap refers to the content of its own container.
-    const whole = around === null ? null : boxWidth(style, around);
-    const pixels = isRelative(value) && whole !== null ? pixelsWithinMath(value, whole) : null;
+    if (!isRelative(value)) continue;
+    // A gap refers to the content of its own container: to nothing across, where no style says its height.
+    const isAcross = property === 'row-gap' && value.includes('%');
+    const isFlex = style.get('display').endsWith('flex');
+    const width = available === null ? null : boxWidth(style, available);
+    const whole = isAcross ? (pixelsOf(style.get('height')) ?? (isFlex ? 0 : null)) : width;
+    const pixels = whole === null ? null : pixelsWithinMath(value, whole);
     if (pixels !== null) changes.set(property, formatPixels(pixels));
   }
   return changes.size === 0 ? style : style.with(changes);

@@ -2,6 +2,7 @@ import { layoutAdvice } from '../../findings/wording/layout.js';
 import type { IndexedElement } from '../../css/selectors/element-index.js';
 import type { ComputedStyle } from '../../css/cascade/computed-style.js';
 import { corners, sides } from '../../css/values/properties.js';
+import { pixelsOf } from '../../css/values/value.js';
 import type { TreeNode } from '../../html/tree.js';
 import { isConditionalComment } from '../../html/conditional-comment.js';
 import { isAuthored, takeLength, styleIn, type Box, type TextBox } from '../boxes/boxes.js';
@@ -43,11 +44,12 @@ function emitNodes(nodes: readonly TreeNode[], room: Room): OutNode[] {
     if (node.kind === 'comment')
       return isConditionalComment(node.value) ? [{ kind: 'raw', html: `<!--${node.value}-->` }] : [];
     const indexed = room.lookup(node);
-    return indexed === null ? [] : emitInlineElement(indexed, room);
+    return indexed === null ? [] : emitPhrase(indexed, room);
   });
 }
 
-function emitInlineElement(indexed: IndexedElement, room: Room): OutNode[] {
+/** Emits an element that stands in a line. */
+export function emitPhrase(indexed: IndexedElement, room: Room): OutNode[] {
   const { node } = indexed;
   const styles = room.styles(indexed);
   if (room.shownDisplay(indexed) === null) return [];
@@ -58,7 +60,12 @@ function emitInlineElement(indexed: IndexedElement, room: Room): OutNode[] {
     return emitNativeNodes([node], room, false);
   reportUnsupportedDisplay(indexed, styles, room);
   const text = styles.map(textStyleOf);
-  const children = emitNodes(node.children, { ...room, text });
+  const discards = styles.some((style) => style.get('white-space-trim') === 'discard-inner');
+  const content = discards
+    ? node.children.filter((child) => child.kind !== 'text' || isVisibleNode(child))
+    : node.children;
+  const inner = emitNodes(content, { ...room, text });
+  const children = discards ? inner.map(trimmedText) : inner;
   const own = inlineStyles(indexed, styles, text, room);
   const attributes = passedAttributes(indexed);
   const shape = roundShapeOf(node.tag, styles);
@@ -116,7 +123,10 @@ function inlineStyles(
     if (tag === 'q' && styles.some((own) => own.get('quotes') !== 'auto')) result.set('quotes', style.take('quotes'));
     for (const property of ['width', 'max-width', 'height', 'min-height', 'vertical-align', 'text-decoration']) {
       const value = style.take(property);
-      const relevant = property === 'text-decoration' ? decorates(tag, styles) : isAuthored(styles, property);
+      const relevant =
+        property === 'text-decoration'
+          ? decorates(tag, styles)
+          : isAuthored(styles, property) || (property === 'vertical-align' && isRaised(styles));
       if (relevant) result.set(property, value);
     }
     if ((result.has('width') || result.has('height')) && result.get('padding') !== '0' && boxMatters(styles))
@@ -124,6 +134,15 @@ function inlineStyles(
     for (const [property, value] of difference[state] ?? []) result.set(property, value);
     return result;
   });
+}
+
+/** Whether an item of a row in a line is moved up or down in it. */
+function isRaised(styles: readonly ComputedStyle[]): boolean {
+  return styles.some((own) => pixelsOf(own.get('vertical-align')) !== null);
+}
+
+function trimmedText(node: OutNode): OutNode {
+  return node.kind === 'text' ? { ...node, value: node.value.trim() } : node;
 }
 
 /** The margins of an element in a line: above and below a plain one they move nothing (CSS 2.2, 8.3). */

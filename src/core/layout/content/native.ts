@@ -184,6 +184,7 @@ export function emitNativeNodes(nodes: readonly TreeNode[], room: Room, preserve
     if (node.tag === 'img')
       return [emitPicture({ kind: 'picture', element: indexed, styles }, room, pictureRole(styles[0]))];
     reportFlex(indexed, room);
+    if (styles.some((own) => own.get('white-space-trim') === 'discard-inner')) return room.make.phrase(indexed, room);
     const box = { element: indexed, styles };
     const margin = (state: number): string => fourValues(sides.map((side) => takeLength(box, state, `margin-${side}`)));
     return [emitNativeElement(indexed, room, margin)];

@@ -74,7 +74,8 @@ function pictureStyle(box: PictureBox, state: number, natural: PictureSize | nul
     result.set('vertical-align', style.take('vertical-align'));
   }
   if (as === 'block' && !isFloating) result.set('display', 'block');
-  else if (style.isAuthored('vertical-align')) result.set('vertical-align', style.take('vertical-align'));
+  else if (style.isAuthored('vertical-align') || pixelsOf(style.get('vertical-align')) !== null)
+    result.set('vertical-align', style.take('vertical-align'));
   result.set('width', cssWidth(box, state, natural));
   if (style.take('max-width') !== 'none') result.set('max-width', style.take('max-width'));
   if (style.take('max-height') !== 'none') result.set('max-height', style.take('max-height'));

@@ -64,6 +64,8 @@ export interface CellMaker {
   readonly cell: (box: Box, room: Room, options: CellOptions) => OutElement;
   /** A box as a table of one cell, as wide as the box says. */
   readonly table: (box: Box, room: Room, options: TableOptions) => OutNode[];
+  /** What stands in a line of text, with what its row says of it. */
+  readonly phrase: (element: IndexedElement, room: Room) => OutNode[];
 }
 
 /** What a containing block offers to what is emitted into it. */

@@ -1,13 +1,14 @@
 import { layoutAdvice } from '../../findings/wording/layout.js';
-import { edgeIn, isHidden, lengthIn, styleIn, type Box, type GridBox } from '../boxes/boxes.js';
+import { edgeIn, hasOwnHeight, isHidden, lengthIn, styleIn, type Box, type GridBox } from '../boxes/boxes.js';
 import { blockGaps, laysOutItems } from '../boxes/margins.js';
 import { narrowestWidth, type Room } from '../content/room.js';
 import { problemIn, pushesColumn, type LayoutProblem } from '../content/problems.js';
 import { spillsAt } from '../content/spill.js';
 import { estimatedWidth, longestWord } from '../rows/text-width.js';
 import { gapIn } from '../rows/row-widths.js';
-import { placeItems, type Placed } from './placement.js';
-import { readTracks, tracksWidth, type Track } from './tracks.js';
+import type { Placed } from './bands.js';
+import { placeItems } from './placement.js';
+import { growingRows, readTracks, tracksWidth, type Track } from './tracks.js';
 
 /** The grid in one state; no tracks where it is shown as blocks. */
 export interface GridState {
@@ -31,8 +32,9 @@ export function flowOf(state: GridState, desktop: GridState): Flow {
   const inOrder = state.placed.every(({ item }, index) => desktop.placed[index]?.item === item);
   const isWhole = state.placed.length === desktop.placed.length;
   const isAlike = state.placed.every(
-    ({ row, column, span }, index) =>
+    ({ row, rows, column, span }, index) =>
       desktop.placed[index]?.row === row &&
+      desktop.placed[index]?.rows === rows &&
       desktop.placed[index]?.column === column &&
       desktop.placed[index]?.span === span,
   );
@@ -47,7 +49,7 @@ export function flowOf(state: GridState, desktop: GridState): Flow {
 export function readState(box: GridBox, state: number, room: Room, problems: LayoutProblem[]): GridState {
   const own = styleIn(box, state);
   const shown = box.children.filter((item) => !isHidden(item, state));
-  const inColumn = shown.map((item, row): Placed => ({ item, row, column: 0, span: 1 }));
+  const inColumn = shown.map((item, row): Placed => ({ item, row, rows: 1, column: 0, span: 1 }));
   if (own.take('display') !== 'grid') {
     const margins = blockGaps(box.children, state);
     const above = (item: Box): number => Math.max(0, margins.get(item) ?? 0);
@@ -70,8 +72,8 @@ export function readState(box: GridBox, state: number, room: Room, problems: Lay
   const placed = placeItems(box, state, tracks.length);
   if (placed === null) {
     const item = shown.find((one) => /grid-area|grid-row|grid-column/.test([...askedOf(one, state)].join(' ')));
-    const [property = 'grid-row'] = item === undefined ? [] : askedOf(item, state);
-    problems.push(problemIn(item ?? box, state, property, layoutAdvice.oneRow));
+    const property = item === undefined ? 'grid-row' : placeProperty(item, state);
+    problems.push(problemIn(item ?? box, state, property, layoutAdvice.gridPlace));
     return { tracks: [], ...gaps, placed: [] };
   }
   const innerOf = ({ item, column, span }: Placed): number => {
@@ -98,13 +100,18 @@ function askedOf(item: Box, state: number): string[] {
   return ['grid-area', 'grid-row', 'grid-column'].filter((property) => styleIn(item, state).take(property) !== 'auto');
 }
 
+/** The property by which an item says its place. */
+export function placeProperty(item: Box, state: number): string {
+  return askedOf(item, state)[0] ?? 'grid-row';
+}
+
 /** Whether columns fill their grid, as those of a table do: shares of the whole leave no room for gaps. */
 function fillsWidth(tracks: readonly Track[], gap: number): boolean {
   const of = (kind: Track['kind']): Track[] => tracks.filter((track) => track.kind === kind);
   const percent = of('percent').reduce((sum, { size }) => sum + size, 0);
   const hasFraction = of('fraction').length > 0;
   if (percent === 0) return hasFraction;
-  if (of('content').length > 0 || of('pixels').length > 0 || gap > 0) return false;
+  if (of('content').length > 0 || gap > 0 || (of('pixels').length > 0 && !hasFraction)) return false;
   return hasFraction ? of('fraction').length === 1 && percent < 100 : Math.abs(percent - 100) < 0.1;
 }
 
@@ -114,8 +121,10 @@ export function gridProblems(box: GridBox, items: readonly Box[]): LayoutProblem
     const say = (of: Box, property: string, advice: string): number =>
       problems.push(problemIn(of, state, property, advice));
     if (own.take('display') === 'flex') say(box, 'display', layoutAdvice.gridEverywhere);
+    if (own.take('display') === 'grid' && own.take('row-gap').includes('%'))
+      say(box, 'row-gap', layoutAdvice.gapInPixels);
     if (own.take('grid-auto-flow') !== 'row') say(box, 'grid-auto-flow', layoutAdvice.gridFlow);
-    if (!/^(?:none|(?:auto ?)+)$/.test(own.take('grid-template-rows')))
+    if (growingRows(own.take('grid-template-rows'), hasOwnHeight(own)) === null)
       say(box, 'grid-template-rows', layoutAdvice.gridRows);
     if (!/^(?:normal|start|stretch)$/.test(own.take('justify-content')))
       say(box, 'justify-content', layoutAdvice.fillRow);

@@ -1,9 +1,9 @@
+import { layoutAdvice } from '../../findings/wording/layout.js';
 import { shortPixels } from '../boxes/box-style.js';
-import { hasOwnWidth, isHidden, styleIn, type Box, type GridBox } from '../boxes/boxes.js';
+import { isHidden, styleIn, type Box, type GridBox } from '../boxes/boxes.js';
 import { laysOutItems } from '../boxes/margins.js';
 import { desktopWidth, forStates, type Room } from '../content/room.js';
 import { formatNumber } from '../../css/values/value.js';
-import { isPainted } from '../boxes/boxes.js';
 import {
   asTallAs,
   toppedTable,
@@ -15,19 +15,22 @@ import {
   type OutNode,
   type Style,
 } from '../print/output.js';
-import { reportProblems } from '../content/problems.js';
+import { problemIn, reportProblems } from '../content/problems.js';
 import { cellAlignment } from '../rows/row-plan.js';
 import { withHeldHeight } from '../rows/column-cells.js';
-import { type Placed } from './placement.js';
-import { printTrack, tracksWidth } from './tracks.js';
-import { type GridState, type Flow, gridProblems, readState, flowOf, hasContentTracks } from './grid-state.js';
-
-/** A grid, in each state, and how each shows the cells of the desktop. */
-interface GridPlan {
-  readonly box: GridBox;
-  readonly states: readonly GridState[];
-  readonly flows: readonly Flow[];
-}
+import { bandsOf, misplaced, type Band, type BandCell, type Placed } from './bands.js';
+import { itemRoom, itemTables, placeOf, type GridPlan } from './grid-item.js';
+import { printTrack } from './tracks.js';
+import {
+  type GridState,
+  type Flow,
+  gridProblems,
+  readState,
+  flowOf,
+  hasContentTracks,
+  placeProperty,
+} from './grid-state.js';
+import { stackedItems } from './stack.js';
 
 /**
  * Emits a grid as one table: the columns of the desktop as cells, with cells and rows for the gaps. Where a narrower state
@@ -44,14 +47,20 @@ export function emitGrid(box: GridBox, room: Room): OutNode[] {
   const count = Math.max(1, desktop.tracks.length);
   const flows = states.map((state) => flowOf(state, desktop));
   const plan: GridPlan = { box, states, flows };
-  const last = Math.max(0, ...desktop.placed.map(({ row }) => row));
-  const rows: OutNode[] = hasSpans(desktop) ? [columnGroup(count, plan)] : [];
-  for (let row = 0; row <= last; row += 1) {
-    const line = desktop.placed.filter((placed) => placed.row === row);
-    const isApart = (state: GridState): boolean => line.some(({ item }) => state.above(item) > 0);
-    if (row > 0 && states.some(isApart)) rows.push(spacerRow(2 * count - 1, line, plan));
-    rows.push(gridRow(line, count, plan, room));
+  const bands = bandsOf(desktop.placed);
+  const odd = misplaced(bands);
+  if (odd !== null) {
+    reportProblems([problemIn(odd.item, 0, placeProperty(odd.item, 0), layoutAdvice.rowsBeside)], room);
+    return [];
   }
+  const columns = hasSpans(desktop) ? [columnGroup(count, plan)] : [];
+  const rows: OutNode[] = [];
+  bands.forEach((band, index) => {
+    const items = band.cells.map(({ items: [first] }) => first);
+    const isApart = (state: GridState): boolean => items.some(({ item }) => state.above(item) > 0);
+    if (index > 0 && states.some(isApart)) rows.push(spacerRow(2 * count - 1, items, plan));
+    rows.push(gridRow(band, count, plan, room));
+  });
   const styles = flows.map((flow, state) =>
     withoutDesktop(
       style([
@@ -63,7 +72,7 @@ export function emitGrid(box: GridBox, room: Room): OutNode[] {
     ),
   );
   const direction: Record<string, string> = styleIn(box, 0).take('direction') === 'rtl' ? { dir: 'rtl' } : {};
-  return [layoutTable(styles, regrouped(rows, plan), { width: '100%', ...direction })];
+  return [layoutTable(styles, [...columns, ...regrouped(rows, plan)], { width: '100%', ...direction })];
 }
 
 function hasSpans({ placed }: GridState): boolean {
@@ -83,16 +92,28 @@ function columnGroup(count: number, plan: GridPlan): OutElement {
     ...(index === 0 ? [] : [column(({ columnGap }) => shortPixels(columnGap))]),
     column((state) => cellWidth(state, index)),
   ]);
-  return element('colgroup', {}, [], columns.flat());
+  // Laid out anew, cells are in no column of the table.
+  const shown = plan.flows.includes('regrouped')
+    ? plan.flows.map((flow) => style([['display', flow === 'regrouped' ? 'none' : 'table-column-group']]))
+    : [];
+  return element(
+    'colgroup',
+    {},
+    shown.map((own, state) => withoutDesktop(own, state)),
+    columns.flat(),
+  );
 }
 
-function gridRow(line: readonly Placed[], count: number, plan: GridPlan, room: Room): OutElement {
+function gridRow(band: Band, count: number, plan: GridPlan, room: Room): OutElement {
   const cells: OutNode[] = [];
   for (let column = 0; column < count;) {
-    const placed = line.find((candidate) => candidate.column === column);
-    if (column > 0) cells.push(gapCell(placed?.item ?? null, plan));
-    cells.push(placed === undefined ? emptyCell(column, plan) : gridCell(placed, plan, room));
-    column += placed?.span ?? 1;
+    const found = band.cells.find((candidate) => candidate.column === column);
+    const first = found?.items[0];
+    if (column > 0) cells.push(gapCell(first?.item ?? null, plan));
+    if (found === undefined || first === undefined) cells.push(emptyCell(column, plan));
+    else if (first.rows < band.rows) cells.push(stackCell(found, band, plan, room));
+    else cells.push(gridCell(first, plan, room));
+    column += found?.span ?? 1;
   }
   return element('tr', {}, rowStyles(plan.flows), cells);
 }
@@ -122,48 +143,25 @@ function regrouped(rows: OutNode[], plan: GridPlan): OutNode[] {
 
 function gridCell({ item, column, span }: Placed, plan: GridPlan, room: Room): OutNode {
   const { box, states, flows } = plan;
-  const inner: Room = {
-    ...room,
-    text: null,
-    widthAt: (viewport, state) => {
-      const width = room.widthAt(viewport, state);
-      const placed = states[state]?.placed.find((candidate) => candidate.item === item);
-      const { tracks = [], columnGap = 0 } = states[state] ?? {};
-      if (placed === undefined || tracks.length === 0) return width;
-      return tracksWidth(tracks, { first: placed.column, span: placed.span, gap: columnGap, room: width }) ?? width;
-    },
-  };
-  const sides = flows.map((_, state) => sideIn(box, item, state));
-  const shrinks = sides.some((side) => side !== 'stretch');
-  const aligned = flows.some((_, state) => cellAlignment(box, item, state) !== 'top') || startsAtTop(box, item);
-  const isSized = item.kind !== 'picture' && item.kind !== 'native' && item.styles.some(hasOwnWidth);
-  const ownTable = shrinks || isSized || (aligned && isPainted(item));
+  const inner = itemRoom(item, plan, room);
+  const { isAligned, isTall, tables } = itemTables(item, plan, inner);
   const inCells = flows.map((flow) => flow === 'same');
-  // Paint that is not aligned reaches over the whole height of its row.
-  const isTall = ownTable && !aligned && isPainted(item);
-  const nodes = (): OutNode[] =>
-    inner.make.table(
-      item,
-      inner,
-      shrinks
-        ? { isFlexItem: true, shrink: sides }
-        : { isFlexItem: true, ...(isSized ? {} : { fills: flows.map(() => true) }) },
-    );
-  const made = ownTable
-    ? element(
-        'td',
-        {},
-        flows.map((_, state) =>
-          style([
-            ['padding', '0'],
-            ['height', isTall ? (inCells[state] === true ? '1px' : 'auto') : null],
-          ]),
-        ),
-        isTall ? nodes().map((node) => toppedTable(asTallAs(node, inCells))) : nodes(),
-      )
-    : inner.make.cell(item, inner, { extra: [], isFlexItem: box.styles.map((_, state) => laysOutItems(box, state)) });
+  const made =
+    tables !== null
+      ? element(
+          'td',
+          {},
+          flows.map((_, state) =>
+            style([
+              ['padding', '0'],
+              ['height', isTall ? (inCells[state] === true ? '1px' : 'auto') : null],
+            ]),
+          ),
+          isTall ? tables.map((node) => toppedTable(asTallAs(node, inCells))) : tables,
+        )
+      : inner.make.cell(item, inner, { extra: [], isFlexItem: box.styles.map((_, state) => laysOutItems(box, state)) });
   const modes = flows.map((flow) => (flow === 'same' ? ('side-by-side' as const) : ('stacked' as const)));
-  const cell = aligned ? made : withHeldHeight(made, item, { modes });
+  const cell = isAligned ? made : withHeldHeight(made, item, { modes });
   if (span > 1) cell.attributes.set('colspan', String(2 * span - 1));
   const isContent = states.some((state) => state.tracks[column]?.kind === 'content');
   const styles = flows.map((flow, state) =>
@@ -172,16 +170,7 @@ function gridCell({ item, column, span }: Placed, plan: GridPlan, room: Room): O
         ...(cell.styles[state] ?? []),
         ...style([
           ['display', isHidden(item, state) ? 'none' : cellDisplay(flows, flow)],
-          [
-            'width',
-            flow === 'same'
-              ? span > 1
-                ? null
-                : cellWidth(states[state], column)
-              : flow === 'blocks'
-                ? '100%'
-                : 'auto',
-          ],
+          ['width', cellWidthIn(plan, state, { column, span })],
           ['white-space', isContent ? (flow === 'same' ? 'nowrap' : 'normal') : null],
           ['box-sizing', 'border-box'],
           ['vertical-align', cellAlignment(box, item, state)],
@@ -198,46 +187,37 @@ function gridCell({ item, column, span }: Placed, plan: GridPlan, room: Room): O
   };
 }
 
-/** Where an item stands in a grid that is laid out anew, if not simply behind the one before it. */
-function placeOf(item: Box, { states, flows }: GridPlan, state: number): [string, string | null][] {
-  const moved = flows.map((flow, of) => flow === 'regrouped' && !isPlainOrder(states[of], states[0]));
-  if (!moved.includes(true)) return [];
-  const placed = moved[state] === true ? states[state]?.placed.find((candidate) => candidate.item === item) : undefined;
-  return [
-    ['grid-column', placed === undefined ? 'auto' : `${placed.column + 1} / span ${placed.span}`],
-    ['grid-row', placed === undefined ? 'auto' : String(placed.row + 1)],
-  ];
+/** The width that a cell says: that of its column, or of all where it is a block. */
+function cellWidthIn(
+  { states, flows }: GridPlan,
+  state: number,
+  { column, span }: Pick<Placed, 'column' | 'span'>,
+): string | null {
+  if (flows[state] === 'blocks') return '100%';
+  if (flows[state] !== 'same') return 'auto';
+  return span > 1 ? null : cellWidth(states[state], column);
 }
 
-function isPlainOrder(state: GridState | undefined, desktop: GridState | undefined): boolean {
-  const count = Math.max(1, state?.tracks.length ?? 1);
-  return (
-    state?.placed.every(
-      ({ item, row, column, span }, index) =>
-        span === 1 &&
-        row === Math.floor(index / count) &&
-        column === index % count &&
-        desktop?.placed.filter((other) => state.placed.some((one) => one.item === other.item))[index]?.item === item,
-    ) === true
+/** A cell of items below each other, which beside an item over several rows are as high together as that. */
+function stackCell(cell: BandCell, band: Band, plan: GridPlan, room: Room): OutNode {
+  const { flows } = plan;
+  const [first] = cell.items;
+  const styles = flows.map((flow, state) =>
+    withoutDesktop(
+      style([
+        ['padding', '0'],
+        ['display', flow === 'regrouped' ? 'contents' : cellDisplay(flows, flow)],
+        ['width', cellWidthIn(plan, state, cell)],
+        ['height', flow === 'same' ? '1px' : 'auto'],
+        ['vertical-align', 'top'],
+      ]),
+      state,
+    ),
   );
-}
-
-/** What `justify-items` and `justify-self` do to an item: it fills its columns, or shrinks to its content at one side. */
-function sideIn(box: GridBox, item: Box, state: number): 'stretch' | 'left' | 'center' | 'right' {
-  const own = styleIn(item, state).take('justify-self');
-  const value = own === 'auto' ? styleIn(box, state).take('justify-items') : own;
-  const isRightToLeft = styleIn(box, state).take('direction') === 'rtl';
-  if (value === 'center') return 'center';
-  if (/^(?:flex-|self-)?start$|^left$/.test(value)) return isRightToLeft ? 'right' : 'left';
-  if (/^(?:flex-|self-)?end$|^right$/.test(value)) return isRightToLeft ? 'left' : 'right';
-  return 'stretch';
-}
-
-function startsAtTop(box: GridBox, item: Box): boolean {
-  return [
-    ...box.styles.map((own) => own.take('align-items')),
-    ...item.styles.map((own) => own.take('align-self')),
-  ].some((value) => /^(?:flex-)?start$/.test(value));
+  const made = element('td', cell.span > 1 ? { colspan: String(2 * cell.span - 1) } : {}, styles, [
+    stackedItems(cell, band, plan, room),
+  ]);
+  return { kind: 'dual-cell', cell: made, width: Math.round(desktopWidth(itemRoom(first.item, plan, room))) };
 }
 
 /** In a table of fixed layout, px columns get their px, and percentages that add up to 100 share the rest. */

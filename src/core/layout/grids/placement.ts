@@ -1,24 +1,18 @@
 import { splitValue } from '../../css/values/value.js';
+import { inTableOrder, type Placed } from './bands.js';
 import { isHidden, styleIn, type Box, type GridBox } from '../boxes/boxes.js';
-
-/** Where an item stands in a grid: its row and its columns, from 0. */
-export interface Placed {
-  readonly item: Box;
-  readonly row: number;
-  readonly column: number;
-  readonly span: number;
-}
 
 /** What an item asks for; null for a line that is left to the grid. */
 interface Wish {
   readonly column: number | null;
   readonly row: number | null;
+  readonly rows: number;
   readonly span: number;
 }
 
 /**
- * Places the shown items of a grid in a state, by lines, areas and in order (CSS Grid Layout 2, 8.5, `grid-auto-flow: row`).
- * Null where an item takes several rows, or asks for what is not there.
+ * Places the shown items of a grid in a state, by lines, areas and in order (CSS Grid Layout 2, 8.5, `grid-auto-flow: row`), in
+ * the order of a table. Null where an item asks for what is not there.
  */
 export function placeItems(box: GridBox, state: number, count: number): Placed[] | null {
   const areas = readAreas(styleIn(box, state).take('grid-template-areas'));
@@ -26,43 +20,52 @@ export function placeItems(box: GridBox, state: number, count: number): Placed[]
   const wishes = items.map((item) => wishOf(item, state, areas, count));
   if (wishes.some((wish) => wish === null)) return null;
   const placed: Placed[] = [];
-  const isFree = (row: number, column: number, span: number): boolean =>
+  const isFree = (row: number, column: number, { rows, span }: Pick<Wish, 'rows' | 'span'>): boolean =>
     column + span <= count &&
-    placed.every((other) => other.row !== row || other.column + other.span <= column || column + span <= other.column);
+    placed.every(
+      (other) =>
+        other.row + other.rows <= row ||
+        row + rows <= other.row ||
+        other.column + other.span <= column ||
+        column + span <= other.column,
+    );
+  const put = (item: Box, row: number, column: number, { rows, span }: Pick<Wish, 'rows' | 'span'>): unknown =>
+    placed.push({ item, row, rows, column, span });
+  const known = items.map((item, index): { item: Box; wish: Wish } => {
+    const wish = wishes[index] as Wish;
+    return { item, wish: { ...wish, span: Math.min(wish.span, count) } };
+  });
+  // What says both lines stands there whatever else does, and what says its row before all that follow each other.
+  for (const { item, wish } of known)
+    if (wish.row !== null && wish.column !== null) {
+      if (!isFree(wish.row, wish.column, wish)) return null;
+      put(item, wish.row, wish.column, wish);
+    }
+  for (const { item, wish } of known) {
+    const { row } = wish;
+    if (row === null || wish.column !== null) continue;
+    const column = Array.from({ length: count }, (_, at) => at).find((at) => isFree(row, at, wish));
+    if (column === undefined) return null;
+    put(item, row, column, wish);
+  }
   let [cursorRow, cursorColumn] = [0, 0];
-  const put = (item: Box, row: number, column: number, span: number): unknown =>
-    placed.push({ item, row, column, span });
-  // What says both lines stands there whatever else does; all others follow each other.
-  const known = new Map(items.map((item, index) => [item, wishes[index] as Wish]));
-  for (const [item, { row, column, span }] of known)
-    if (row !== null && column !== null) {
-      if (!isFree(row, column, span)) return null;
-      put(item, row, column, span);
-    }
-  for (const [item, wish] of known) {
-    const span = Math.min(wish.span, count);
-    if (wish.row !== null && wish.column !== null) continue;
-    if (wish.row !== null) {
-      const column = Array.from({ length: count }, (_, at) => at).find((at) => isFree(wish.row as number, at, span));
-      if (column === undefined) return null;
-      put(item, wish.row, column, span);
-      continue;
-    }
+  for (const { item, wish } of known) {
+    if (wish.row !== null) continue;
     if (wish.column !== null) {
       if (wish.column < cursorColumn) cursorRow += 1;
-      while (!isFree(cursorRow, wish.column, span)) cursorRow += 1;
-      put(item, cursorRow, wish.column, span);
-      cursorColumn = wish.column + span;
+      while (!isFree(cursorRow, wish.column, wish)) cursorRow += 1;
+      put(item, cursorRow, wish.column, wish);
+      cursorColumn = wish.column + wish.span;
       continue;
     }
-    while (!isFree(cursorRow, cursorColumn, span)) {
+    while (!isFree(cursorRow, cursorColumn, wish)) {
       cursorColumn += 1;
-      if (cursorColumn + span > count) [cursorRow, cursorColumn] = [cursorRow + 1, 0];
+      if (cursorColumn + wish.span > count) [cursorRow, cursorColumn] = [cursorRow + 1, 0];
     }
-    put(item, cursorRow, cursorColumn, span);
-    cursorColumn += span;
+    put(item, cursorRow, cursorColumn, wish);
+    cursorColumn += wish.span;
   }
-  return placed.sort((a, b) => a.row - b.row || a.column - b.column);
+  return inTableOrder(placed);
 }
 
 /** An area by its name: its lines, from 0. */
@@ -92,7 +95,7 @@ function wishOf(item: Box, state: number, areas: Areas, count: number): Wish | n
   const style = styleIn(item, state);
   const area = splitValue(style.take('grid-area'), '/');
   const named = area.length === 1 ? areas.get(area[0] ?? '') : undefined;
-  if (named !== undefined) return named.rows === 1 ? { row: named.row, column: named.column, span: named.span } : null;
+  if (named !== undefined) return named;
   if (area.length === 1 && area[0] !== 'auto') return null;
   const [rowStart = 'auto', columnStart = 'auto', rowEnd = 'auto', columnEnd = 'auto'] = area;
   const lines = (property: string, start: string, end: string): string[] => {
@@ -101,8 +104,8 @@ function wishOf(item: Box, state: number, areas: Areas, count: number): Wish | n
   };
   const columns = readLines(lines('grid-column', columnStart, columnEnd), count);
   const rows = readLines(lines('grid-row', rowStart, rowEnd), null);
-  if (columns === null || rows === null || rows.span !== 1) return null;
-  return { row: rows.start, column: columns.start, span: columns.span };
+  if (columns === null || rows === null) return null;
+  return { row: rows.start, rows: rows.span, column: columns.start, span: columns.span };
 }
 
 /** `2`, `1 / 3`, `span 2`, `1 / -1`, `2 / span 2`. */

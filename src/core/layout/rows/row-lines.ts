@@ -1,7 +1,7 @@
 import { layoutAdvice } from '../../findings/wording/layout.js';
 import { readQuantity } from '../../css/values/value.js';
 import { fourValues, outerLength, shortPixels } from '../boxes/box-style.js';
-import { isHidden, styleIn, type Box, type RowBox } from '../boxes/boxes.js';
+import { isHidden, isPainted, styleIn, type Box, type RowBox } from '../boxes/boxes.js';
 import { forStates, hideWithBox, type Emitted, type Room } from '../content/room.js';
 import { element, style, wordOnly, type OutElement, type OutNode } from '../print/output.js';
 import { problemIn, reportProblems, type LayoutProblem } from '../content/problems.js';
@@ -56,6 +56,8 @@ function emitLineItem(item: Box, box: RowBox, room: Room): OutElement {
       ['word-spacing', 'normal'],
       ...(cell.styles[state] ?? []),
       ...fullText(textStyleOf(styleIn(item, state))),
+      // The lines around it say where it stands, and not where its own text does.
+      ...(alignment(box, state) === 'left' ? [] : [['text-align', ownAlignment(item, state)] as const]),
     ]);
     if (own.get('padding') === '0') own.delete('padding');
     return own;
@@ -68,13 +70,17 @@ function emitLineItem(item: Box, box: RowBox, room: Room): OutElement {
 
 /** The width that an item says: of its border box, as all emitted boxes measure. */
 function itemWidth(item: Box, state: number): [string, string][] {
-  const own = styleIn(item, state);
-  const basis = own.take('flex-basis') === 'auto' ? own.take('width') : own.take('flex-basis');
+  const basis = basisOf(item, state);
   if (item.kind === 'picture' || readQuantity(basis) === null) return [];
   return [
     ['width', outerLength(item, state, basis)],
     ['box-sizing', 'border-box'],
   ];
+}
+
+function basisOf(item: Box, state: number): string {
+  const own = styleIn(item, state);
+  return own.take('flex-basis') === 'auto' ? own.take('width') : own.take('flex-basis');
 }
 
 /** A link that is alone in its item is the item. */
@@ -94,6 +100,16 @@ function alignment(box: RowBox, state: number): string {
   return physicalAlign(logical, own.take('direction'));
 }
 
+function ownAlignment(item: Box, state: number): string {
+  const own = styleIn(item, state);
+  return physicalAlign(own.take('text-align'), own.take('direction'));
+}
+
+/** Whether an item is painted, by itself or in the box that its margins are. */
+function showsBox(item: Box): boolean {
+  return isPainted(item) || (item.kind === 'flow' && item.isFrame === true && item.children.some(isPainted));
+}
+
 function lineProblems(box: RowBox, items: readonly Box[]): LayoutProblem[] {
   return box.styles.flatMap((own, state): LayoutProblem[] => {
     if (isHidden(box, state)) return [];
@@ -102,7 +118,11 @@ function lineProblems(box: RowBox, items: readonly Box[]): LayoutProblem[] {
       problems.push(problemIn(box, state, 'flex-direction', layoutAdvice.wrapNoStacking));
     if (/space-/.test(own.take('justify-content')))
       problems.push(problemIn(box, state, 'justify-content', layoutAdvice.wrapSides));
+    const isStretched = /^(?:normal|stretch)$/.test(own.take('align-items'));
     for (const item of items) {
+      const isSized = readQuantity(basisOf(item, state)) !== null;
+      if (isStretched && isSized && items.length > 1 && showsBox(item))
+        problems.push(problemIn(box, state, 'flex-wrap', layoutAdvice.equalLines));
       for (const side of ['margin-top', 'margin-right', 'margin-bottom', 'margin-left'])
         if (styleIn(item, state).take(side) !== '0px') problems.push(problemIn(item, state, side, layoutAdvice.rowGap));
       if (styleIn(item, state).take('order') !== '0')

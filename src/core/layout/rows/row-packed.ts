@@ -9,6 +9,7 @@ import { layoutTable, style, tableRow, type OutNode } from '../print/output.js';
 import { problemIn, reportProblems, type LayoutProblem } from '../content/problems.js';
 import { modeIn, rowProblems, stackedGaps, type RowMode, type RowPlan } from './row-plan.js';
 import { gapIn, type ColumnWidth } from './row-widths.js';
+import { stretchedPictures } from './stretched-pictures.js';
 import { breaksAnywhere, estimatedWidth, intrinsicWidth } from './text-width.js';
 
 /** A row in which nothing grows, and the columns are as wide as their content, or do not begin at the start of the row. */
@@ -132,7 +133,12 @@ function fillsRow(plan: RowPlan, state: number): boolean {
 function planPacked(box: RowBox, room: Room): RowPlan | null {
   const items = box.children;
   const modes = box.styles.map((_, state) => modeIn(box, state));
-  const problems = [...rowProblems(box, items, modes), ...packedProblems(box, items, modes, room)];
+  const fixed = (state: number): number => items.reduce((sum, item) => sum + ownWidth(item, state, room).pixels, 0);
+  const problems = [
+    ...rowProblems(box, items, modes),
+    ...packedProblems(box, items, modes, room),
+    ...stretchedPictures(box, modes, room, (_, state) => Math.max(1, narrowestWidth(room, state) - fixed(state))),
+  ];
   reportProblems(problems, room);
   if (problems.length > 0) return null;
   const widths = modes.map((mode, state) =>

@@ -6,6 +6,7 @@ import { spillsAt } from '../content/spill.js';
 import { narrowestWidth, desktopWidth, type Room } from '../content/room.js';
 import { problemIn, pushesColumn, reportProblems, type LayoutProblem } from '../content/problems.js';
 import { gapIn, rowWidths, type ColumnWidth } from './row-widths.js';
+import { stretchedPictures } from './stretched-pictures.js';
 import { intrinsicWidth, longestWord } from './text-width.js';
 
 /** How a row stands in a state. */
@@ -57,6 +58,11 @@ export function planRow(box: RowBox, room: Room): RowPlan | null {
     return columns === null ? null : items.map((item) => columns[visible.indexOf(item)] ?? noColumn);
   });
   if (problems.length === 0) problems.push(...spillingColumns({ box, items, modes, widths }, room));
+  const widthOf = (item: number, state: number): number => {
+    const { share = 1, pixels = 0 } = widths[state]?.[item] ?? {};
+    return share * narrowestWidth(room, state) + pixels;
+  };
+  if (problems.length === 0) problems.push(...stretchedPictures(box, modes, room, widthOf));
   if (problems.length === 0) problems.push(...squeezedColumns({ items, modes, widths, columnGap }, room));
   reportProblems(problems, room);
   const reversed = isReversed(box, modes);

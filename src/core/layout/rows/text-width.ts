@@ -4,6 +4,7 @@ import { splitAtSentinels } from '../../html/tags.js';
 import { attribute, type TreeNode } from '../../html/tree.js';
 import { shownSize } from '../content/picture.js';
 import { edgeIn, lengthIn, styleIn, type Box } from '../boxes/boxes.js';
+import { longestWordIn } from './letters.js';
 import { desktopWidth, type EmitContext, type Room } from '../content/room.js';
 
 /** The width of a character, in font sizes: an upper bound for the mean of common fonts, as nothing is measured here. */
@@ -58,9 +59,6 @@ function textWidth(nodes: readonly TreeNode[], box: Box, state: number, context:
   }, 0);
 }
 
-/** The width of a character in a word, in font sizes: rather too small, as it only tells what will not fit. */
-const NARROW_CHARACTER = 0.45;
-
 /** The width that the longest word of a box needs at the least, in px. */
 export function longestWord(box: Box, state: number, context: EmitContext): number {
   switch (box.kind) {
@@ -85,15 +83,12 @@ export function breaksAnywhere(style: ComputedStyle): boolean {
 
 function wordWidth(nodes: readonly TreeNode[], box: Box, state: number, context: EmitContext): number {
   if (breaksAnywhere(styleIn(box, state))) return 0;
-  const size = pixelsOf(styleIn(box, state).get('font-size')) ?? 16;
   return Math.max(
     0,
     ...nodes.map((node) => {
       if (node.kind === 'text') {
-        const words = splitAtSentinels(node.value).flatMap((part) =>
-          typeof part === 'number' ? [] : part.split(/\s+/),
-        );
-        return Math.max(0, ...words.map((word) => word.length)) * size * NARROW_CHARACTER;
+        const texts = splitAtSentinels(node.value).flatMap((part) => (typeof part === 'number' ? [] : [part]));
+        return Math.max(0, ...texts.map((text) => longestWordIn(text, styleIn(box, state))));
       }
       const indexed = node.kind === 'element' ? context.lookup(node) : null;
       if (indexed === null || node.kind !== 'element') return 0;

@@ -1,0 +1,68 @@
+import { familiesOf } from '../boxes/fonts.js';
+import type { ComputedStyle } from '../../css/cascade/computed-style.js';
+import { pixelsOf } from '../../css/values/value.js';
+
+/** How wide letters are, in thousandths of the font size: by their width, the letters that have it. */
+const sansSerif: readonly (readonly [width: number, letters: string])[] = [
+  [222, 'ijl'],
+  [278, 'ftI'],
+  [333, 'r-'],
+  [500, 'cksvxyzJ'],
+  [556, 'abdeghnopquL0123456789'],
+  [611, 'FTZ'],
+  [667, 'ABEKPSVXY'],
+  [722, 'wCDHNRU'],
+  [778, 'GOQ'],
+  [833, 'mM'],
+  [944, 'W'],
+];
+const serif: readonly (readonly [width: number, letters: string])[] = [
+  [278, 'ijlt'],
+  [333, 'frI-'],
+  [389, 'sJ'],
+  [444, 'acez'],
+  [500, 'bdghknopquvxy0123456789'],
+  [556, 'FPS'],
+  [611, 'ELTZ'],
+  [667, 'BCR'],
+  [722, 'wADGHKNOQUVXY'],
+  [778, 'm'],
+  [889, 'M'],
+  [944, 'W'],
+];
+
+const byLetter = (table: typeof serif): ReadonlyMap<string, number> =>
+  new Map(table.flatMap(([width, letters]) => [...letters].map((letter) => [letter, width / 1000] as const)));
+
+/** The families whose letters are known to be this wide, or wider. */
+const known: readonly (readonly [families: RegExp, widths: ReadonlyMap<string, number>])[] = [
+  [/^(?:arial|helvetica|helvetica neue|sans-serif)$/i, byLetter(sansSerif)],
+  [/^(?:times|times new roman|serif|georgia)$/i, byLetter(serif)],
+];
+
+/** The width of a character whose font is not known, in font sizes: rather too small, as it only tells what will not fit. */
+const NARROW_CHARACTER = 0.45;
+
+/** The width of any other character of a font that is known: that of a comma or a dot. */
+const NARROWEST_CHARACTER = 0.25;
+
+/** What pairs of letters that are moved together take off a word at the most, as a share of it. */
+const KERNING = 0.03;
+
+/** How wide the longest word of a text is at the least, in px. Nothing is measured: what is said of common fonts is added up. */
+export function longestWordIn(text: string, style: ComputedStyle): number {
+  const size = pixelsOf(style.get('font-size')) ?? 16;
+  const [family = ''] = familiesOf(style.get('font-family'));
+  const widths = known.find(([families]) => families.test(family))?.[1] ?? null;
+  const spacing = Math.max(0, pixelsOf(style.get('letter-spacing')) ?? 0);
+  const shown = style.get('text-transform') === 'uppercase' ? text.toUpperCase() : text;
+  // Lines may end behind a hyphen or a slash.
+  const words = shown.split(/\s+|(?<=[-/\u2010\u2013\u2014\u00ad\u200b])/u);
+  const widthOf = (word: string): number => {
+    const letters = [...word];
+    if (widths === null) return letters.length * (size * NARROW_CHARACTER + spacing);
+    const sum = letters.reduce((total, letter) => total + (widths.get(letter) ?? NARROWEST_CHARACTER), 0);
+    return sum * size * (1 - KERNING) + letters.length * spacing;
+  };
+  return Math.max(0, ...words.map(widthOf));
+}
