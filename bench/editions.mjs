@@ -19,7 +19,7 @@ function build(rows) {
   writeFileSync(join(folder, 'data/branches.csv'), `branch,street,weekdays,saturday,keeper\n${lines.join('\n')}\n`);
   rmSync(join(folder, 'out'), { recursive: true, force: true });
   const start = performance.now();
-  const words = [resolve('dist/cli/bin.js'), 'build', 'branch-notice', '--to', 'members', '--quiet'];
+  const words = [resolve('dist/program/inscriba.js'), 'build', 'branch-notice', '--to', 'members', '--quiet'];
   const { status, stderr } = spawnSync(process.execPath, words, { cwd: folder, encoding: 'utf8' });
   if (status !== 0) throw new Error(stderr);
   return performance.now() - start;

@@ -11,7 +11,7 @@ const ROUNDS = 3;
 const MOST = 2.2;
 /** In milliseconds. */
 const TOO_LITTLE = 300;
-const program = resolve('dist/cli/bin.js');
+const program = resolve('dist/program/inscriba.js');
 const folder = mkdtempSync(join(tmpdir(), 'inscriba-bench-'));
 mkdirSync(join(folder, 'messages'));
 writeFileSync(

@@ -1,10 +1,14 @@
-// Compiles src/ to dist/ from scratch, and makes the command executable.
+// Compiles src/ to dist/ from scratch: the library with its types, and the program in as few files as a command needs.
 import { spawnSync } from 'node:child_process';
-import { chmodSync, rmSync } from 'node:fs';
+import { rmSync } from 'node:fs';
+import { bundle, readDialects } from './bundle.mjs';
 
 rmSync('dist', { recursive: true, force: true });
 const { status } = spawnSync(process.execPath, ['node_modules/typescript/bin/tsc', '-p', 'tsconfig.json'], {
   stdio: 'inherit',
 });
-if (status === 0) chmodSync('dist/cli/bin.js', 0o755);
+if (status === 0) {
+  await bundle();
+  await readDialects();
+}
 process.exitCode = status ?? 1;

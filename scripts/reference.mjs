@@ -23,7 +23,7 @@ const commands = program.commands.flatMap((command) =>
 );
 
 function help(...words) {
-  return spawnSync(process.execPath, ['dist/cli/bin.js', ...words, '--help'], {
+  return spawnSync(process.execPath, ['dist/program/inscriba.js', ...words, '--help'], {
     encoding: 'utf8',
     env: { ...process.env, COLUMNS: '100' },
   }).stdout.trim();

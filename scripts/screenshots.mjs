@@ -45,7 +45,7 @@ async function asRead(name, edition) {
 }
 
 async function pages() {
-  shell(`node ${resolve('dist/cli/bin.js')} demo --quiet`, { cwd: work });
+  shell(`node ${resolve('dist/program/inscriba.js')} demo --quiet`, { cwd: work });
   const built = (name) => join(work, 'out/archive', name, 'index.html');
   const messages = ['may-newsletter', 'parts-specimen', 'loans-due', 'membership-receipt', 'repair-day'];
   for (const [message, edition] of [...messages.map((name) => [name, null]), ['branch-notice', 'mill-yard']])
@@ -77,7 +77,7 @@ async function pages() {
   await page.screenshot({ path: join(target, 'newsletter-phone-head-stripped.png'), fullPage: true });
   const convert = 'convert foreign/bellmoor-export.html --from bellmoor --to ferrywire --footer replace';
   shell(
-    `node ${resolve('dist/cli/bin.js')} ${convert} --out ${join(work, 'c.html')} --report ${join(work, 'r.html')}`,
+    `node ${resolve('dist/program/inscriba.js')} ${convert} --out ${join(work, 'c.html')} --report ${join(work, 'r.html')}`,
     {
       cwd: resolve('demo'),
     },
@@ -97,10 +97,14 @@ async function mailbox(page) {
     cwd: copy,
   });
   await new Promise((done) =>
-    spawn('node', [resolve('dist/cli/bin.js'), 'proof', 'may-newsletter', '--to', 'members', '--with', 'ines'], {
-      cwd: copy,
-      stdio: 'inherit',
-    }).once('exit', done),
+    spawn(
+      'node',
+      [resolve('dist/program/inscriba.js'), 'proof', 'may-newsletter', '--to', 'members', '--with', 'ines'],
+      {
+        cwd: copy,
+        stdio: 'inherit',
+      },
+    ).once('exit', done),
   );
   await page.setViewportSize({ width: 1280, height: 800 });
   await page.goto(`${running.page}mail/1`);
@@ -118,7 +122,7 @@ async function terminal(name, command, rows, columns = 128) {
   const env = { ...process.env, DISPLAY: display };
   await pause(1500);
   const script = join(work, `${name}.sh`);
-  const shown = `printf '$ %s\\n' "${command}"; ${command.replaceAll('inscriba', `node ${resolve('dist/cli/bin.js')}`)}; sleep 20`;
+  const shown = `printf '$ %s\\n' "${command}"; ${command.replaceAll('inscriba', `node ${resolve('dist/program/inscriba.js')}`)}; sleep 20`;
   writeFileSync(script, shown);
   const window = spawn(
     'xterm',
@@ -157,7 +161,7 @@ shell(
 );
 await terminal('findings-terminal', 'inscriba build may-newsletter --to members', 22);
 shell(
-  `rm -r ${work}/* && cp -r ${resolve('demo')}/. ${work} && node ${resolve('dist/cli/bin.js')} build --quiet && sed -i 's/tea, solder/coffee, solder/' messages/may-newsletter.html`,
+  `rm -r ${work}/* && cp -r ${resolve('demo')}/. ${work} && node ${resolve('dist/program/inscriba.js')} build --quiet && sed -i 's/tea, solder/coffee, solder/' messages/may-newsletter.html`,
   {
     cwd: work,
   },
@@ -167,12 +171,15 @@ await terminal('dialect-terminal', 'inscriba dialect show larkfold', 53, 156);
 shell(`rm -r ${work}/* && cp -r ${resolve('demo')}/. ${work} && mkdir drafts && cp images/poster.png drafts`, {
   cwd: work,
 });
-shell(`node ${resolve('dist/cli/bin.js')} slice images/poster.png --plan images/poster.slices.yaml --out cut`, {
-  cwd: work,
-});
+shell(
+  `node ${resolve('dist/program/inscriba.js')} slice images/poster.png --plan images/poster.slices.yaml --out cut`,
+  {
+    cwd: work,
+  },
+);
 shell(`cp images/poster.slices.png ${join(target, 'slice-overview.png')}`, { cwd: work });
 await terminal('slice-terminal', 'inscriba slice drafts/poster.png --suggest-alt && cat drafts/poster.slices.yaml', 30);
-shell(`node ${resolve('dist/cli/bin.js')} prove may-newsletter --shots shots`, { cwd: work });
+shell(`node ${resolve('dist/program/inscriba.js')} prove may-newsletter --shots shots`, { cwd: work });
 await sharp(join(work, 'shots/may-newsletter-light-375.png'))
   .extract({ left: 0, top: 0, width: 1189, height: 900 })
   .png({ palette: true })

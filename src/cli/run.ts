@@ -18,7 +18,8 @@ export async function run(words: readonly string[], io: Io): Promise<number> {
     return code;
   } catch (error) {
     if (error instanceof CommanderError) return error.exitCode === 0 ? 0 : 2;
-    const detail = error instanceof Error ? (error.stack ?? error.message) : String(error);
+    const { sourceStack } = await import('./io/source-stack.js');
+    const detail = error instanceof Error ? sourceStack(error.stack ?? error.message) : String(error);
     io.err(
       `inscriba: this is a defect of Inscriba itself, not of your files.\nPlease report it with the command that you ran, the file if you may share it, and this:\n\n  inscriba ${version()}, Node ${process.version}\n  ${detail.split('\n').slice(0, 4).join('\n  ')}\n`,
     );

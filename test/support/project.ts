@@ -6,7 +6,7 @@ import { fileURLToPath } from 'node:url';
 
 /** The folder of the package. */
 export const repository = fileURLToPath(new URL('../../..', import.meta.url));
-const program = join(repository, 'dist/cli/bin.js');
+const program = join(repository, 'dist/program/inscriba.js');
 
 /** What a run of the built program came to. */
 export interface Run {

@@ -11,7 +11,7 @@ import {
 import type { Dialect } from '../../core/dialects/dialect.js';
 import { nearestName } from '../../core/text/nearest.js';
 import type { Config, Destination } from '../config/config.js';
-import { dialectNames, loadDialect } from '../config/dialects.js';
+import { dialectNames, dialectNamed } from '../config/dialects.js';
 import { FileLog } from '../files/file-log.js';
 import { htmlNames, isPartName, loadMessage, messageFiles, type MessageFile } from '../load/load-message.js';
 import { PicturePlacer } from './place-pictures.js';
@@ -257,7 +257,7 @@ async function dialectOf(destination: Destination, config: Config, findings: Fin
     findings.push(finding('unknown-dialect', destination.dialectPlace, { name: destination.dialect, advice }));
     return null;
   }
-  const { dialect, findings: problems } = await loadDialect(destination.dialect, config.folder);
+  const { dialect, findings: problems } = await dialectNamed(destination.dialect, config.folder);
   findings.push(...problems);
   return dialect;
 }

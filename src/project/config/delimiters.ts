@@ -2,7 +2,7 @@ import { adviceForName, finding, type Finding } from '../../core/findings/findin
 import type { TagDelimiters } from '../../core/html/tags.js';
 import { delimitersOf, type Dialect } from '../../core/dialects/dialect.js';
 import { nearestName } from '../../core/text/nearest.js';
-import { dialectNames, loadDialect } from './dialects.js';
+import { dialectNames, dialectNamed } from './dialects.js';
 
 /** Delimiters that are found in finished HTML, and what was wrong on the way to them. */
 export interface DelimiterResult {
@@ -19,7 +19,7 @@ export async function knownDelimiters(folder: string, only: string | null): Prom
     return { delimiters: [], dialects: [], findings: [finding('unknown-dialect', null, { name: only, advice })] };
   }
   const names = only === null ? known : [only];
-  const loaded = await Promise.all(names.map((name) => loadDialect(name, folder)));
+  const loaded = await Promise.all(names.map((name) => dialectNamed(name, folder)));
   const dialects = loaded.flatMap(({ dialect }) => (dialect === null ? [] : [dialect]));
   return {
     delimiters: delimitersOf(dialects),

@@ -5,11 +5,8 @@ import type { Report } from '../../core/findings/finding.js';
 import type { Dialect } from '../../core/dialects/dialect.js';
 import { exists } from '../files/exists.js';
 import { readTextFile } from '../files/text-file.js';
-import { ownFile } from '../files/own-files.js';
-import { readDialect, type DialectResult } from '../../core/dialects/file/read-dialect.js';
-
-/** The folder of the dialects that ship. */
-export const builtInDialects = ownFile('dialects');
+import { builtInDialects, shippedDialect } from './shipped-dialects.js';
+import type { DialectResult } from '../../core/dialects/file/read-dialect.js';
 
 /** The names of all dialects at hand, those of the project first. */
 export async function dialectNames(projectFolder: string): Promise<string[]> {
@@ -42,13 +39,24 @@ function ownDialectFile(name: string, projectFolder: string): string {
 /** Loads a dialect from its file. */
 export async function loadDialectFile(path: string, shown: string): Promise<DialectResult> {
   const { file, finding } = await readTextFile(path, shown);
-  return file === null ? { dialect: null, findings: [finding] } : readDialect(file.source);
+  if (file === null) return { dialect: null, findings: [finding] };
+  const { readDialect } = await import('../../core/dialects/file/read-dialect.js');
+  return readDialect(file.source);
+}
+
+/** A dialect by its name, without the places of what its file says. */
+export async function dialectNamed(
+  name: string,
+  projectFolder: string,
+): Promise<Pick<DialectResult, 'dialect' | 'findings'>> {
+  const shipped = (await isOwnDialect(name, projectFolder)) ? null : await shippedDialect(name);
+  return shipped === null ? loadDialect(name, projectFolder) : { dialect: shipped, findings: [] };
 }
 
 /** All dialects at hand around a folder: those of its project, and those that ship. */
 export async function allDialects(around: string, report: Report): Promise<Dialect[]> {
   const folder = (await projectFolderOf(around)) ?? around;
-  const loaded = await Promise.all((await dialectNames(folder)).map((name) => loadDialect(name, folder)));
+  const loaded = await Promise.all((await dialectNames(folder)).map((name) => dialectNamed(name, folder)));
   loaded.flatMap(({ findings }) => [...findings]).forEach(report);
   return loaded.flatMap(({ dialect }) => (dialect === null ? [] : [dialect]));
 }

@@ -1,6 +1,14 @@
+import { existsSync } from 'node:fs';
+import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 
 /** The path of a file or folder that comes with Inscriba, by its path in the package. */
 export function ownFile(name: string): string {
-  return fileURLToPath(new URL(`../../../${name}`, import.meta.url));
+  return join(packageFolder(dirname(fileURLToPath(import.meta.url))), name);
+}
+
+/** The folder of the package that a folder belongs to: the program is put together from modules of several depths. */
+function packageFolder(folder: string): string {
+  const above = dirname(folder);
+  return existsSync(join(folder, 'package.json')) || above === folder ? folder : packageFolder(above);
 }

@@ -4,7 +4,7 @@ import { chmodSync } from 'node:fs';
 import { join } from 'node:path';
 import { repository, TestFolder } from '../../support/project.js';
 
-const program = join(repository, 'dist/cli/bin.js');
+const program = join(repository, 'dist/program/inscriba.js');
 
 let folder: TestFolder;
 

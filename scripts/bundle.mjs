@@ -1,0 +1,64 @@
+// Puts the program together from src/ and the packages that it uses, in files that a command loads as it needs them. What has
+// parts for one kind of machine stays a package beside it: pictures, the driver of a browser, the reading of texts.
+import { createHash } from 'node:crypto';
+import { chmodSync, existsSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { build } from 'esbuild';
+
+const folder = 'dist/program';
+
+export async function bundle() {
+  rmSync(folder, { recursive: true, force: true });
+  const { metafile } = await build({
+    entryPoints: { inscriba: 'src/cli/bin.ts' },
+    outdir: folder,
+    chunkNames: 'parts/[name]-[hash]',
+    bundle: true,
+    splitting: true,
+    format: 'esm',
+    platform: 'node',
+    target: 'node20',
+    external: ['sharp', 'playwright-core', 'tesseract.js', '@tesseract.js-data/*'],
+    // Its own files read data beside them; this one holds them.
+    alias: { 'css-tree': 'css-tree/dist/csstree.esm' },
+    // Packages of the older kind ask for modules of Node by a function that newer files do not have.
+    banner: {
+      js: "import { createRequire as requireOf } from 'node:module';const require = requireOf(import.meta.url);",
+    },
+    minifyWhitespace: true,
+    minifySyntax: true,
+    sourcemap: 'linked',
+    sourcesContent: false,
+    legalComments: 'none',
+    metafile: true,
+    logLevel: 'warning',
+  });
+  chmodSync(join(folder, 'inscriba.js'), 0o755);
+  writeFileSync(join(folder, 'LICENSES.txt'), licences(Object.keys(metafile.inputs)));
+}
+
+/** Reads the dialects that ship once and for all, for the program to have them without their grammar. */
+export async function readDialects() {
+  const { readDialect } = await import('../dist/core/dialects/file/read-dialect.js');
+  const { SourceText } = await import('../dist/core/text/source-text.js');
+  const entries = readdirSync('dialects').map((file) => {
+    const text = readFileSync(join('dialects', file), 'utf8');
+    const { dialect } = readDialect(new SourceText(file, text));
+    return [file.replace(/\.yaml$/, ''), { digest: createHash('sha256').update(text).digest('hex'), dialect }];
+  });
+  writeFileSync('dist/dialects.json', JSON.stringify(Object.fromEntries(entries)));
+}
+
+/** The licences of the packages that files come from. */
+function licences(inputs) {
+  const packages = inputs.flatMap((path) => /^.*node_modules\/(?:@[^/]+\/)?[^/]+/.exec(path)?.[0] ?? []);
+  return [...new Set(packages)]
+    .sort()
+    .map((path) => {
+      const { name, version, license } = JSON.parse(readFileSync(join(path, 'package.json'), 'utf8'));
+      const file = readdirSync(path).find((entry) => /^licen[cs]e/i.test(entry));
+      const text = file !== undefined && existsSync(join(path, file)) ? readFileSync(join(path, file), 'utf8') : '';
+      return `${name} ${version} (${license})\n\n${text.trim()}\n`;
+    })
+    .join(`\n${'-'.repeat(80)}\n\n`);
+}
