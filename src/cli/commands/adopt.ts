@@ -3,7 +3,7 @@ import { readFile } from 'node:fs/promises';
 import { basename, extname, join, relative, resolve } from 'node:path';
 import { adoptedMessage, pictureAddresses } from '../../core/message/adopted-message.js';
 import { countPictures } from '../../pictures/count-pictures.js';
-import { exitCodeOf, finding, isError, type Finding } from '../../core/findings/finding.js';
+import { exitCodeOf, finding, isError, type Finding, type Report } from '../../core/findings/finding.js';
 import type { Conversion } from '../../core/dialects/convert/convert-tags.js';
 import { verdictCounts } from '../../core/dialects/convert/conversion-report.js';
 import { neutralDialect } from '../../core/dialects/dialect.js';
@@ -51,9 +51,8 @@ async function run(options: AdoptOptions, io: Io): Promise<number> {
   const name = options.name ?? slug(basename(options.file, extname(options.file)));
   const bad = await messageNameProblem(config.folder, name, options.force);
   if (bad !== null) findings.push(bad);
-  const { message, finding: unreadable } = await readForeignMessage(resolve(io.folder, options.file), options.file);
-  if (message === null) findings.push(unreadable);
   const report = (item: Finding): unknown => findings.push(item);
+  const message = await readForeignMessage(resolve(io.folder, options.file), options.file, report);
   const dialects = await allDialects(io.folder, report);
   if (message === null || findings.some(isError)) return stop();
   const from =
@@ -64,7 +63,7 @@ async function run(options: AdoptOptions, io: Io): Promise<number> {
   const setting = { from, to: neutralDialect, others: dialects, fields: config.fields, answers: null };
   const converted = convertDocument(message.source, { ...setting, mode: 'keep', footer: null }, report);
   if (converted.text === null || findings.some(isError)) return stop();
-  const { pictures, paths } = await picturesOf(message, converted.text, name, findings);
+  const { pictures, paths } = await picturesOf(message, converted.text, name, report);
   const text = adoptedMessage({
     html: converted.text,
     subject: message.subject,
@@ -93,7 +92,7 @@ async function picturesOf(
   message: ForeignMessage,
   html: string,
   name: string,
-  findings: Finding[],
+  report: Report,
 ): Promise<{ pictures: NewFile[]; paths: ReadonlyMap<string, string> }> {
   const pictures: NewFile[] = [];
   const paths = new Map<string, string>();
@@ -115,7 +114,7 @@ async function picturesOf(
   }
   if (left.length > 0) {
     const count = countPictures(left.length);
-    findings.push(finding('adopt-picture-left', null, { count, addresses: left.slice(0, 5).join(', ') }));
+    report(finding('adopt-picture-left', null, { count, addresses: left.slice(0, 5).join(', ') }));
   }
   return { pictures, paths };
 }

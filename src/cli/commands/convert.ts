@@ -75,7 +75,7 @@ async function run(options: ConvertOptions, io: Io): Promise<number> {
   const { plan, findings } = await planOutputs(options.files, options.out, io, (name) => name);
   const report = (item: Finding): unknown => findings.push(item);
   const dialects = await allDialects(io.folder, report);
-  const config = await projectConfig(io, findings);
+  const config = await projectConfig(io, report);
   const target = chosenDialect(options.to, dialects, report);
   const from = options.from === 'auto' ? null : chosenDialect(options.from, dialects, report);
   const wanted = target === null ? null : await targetFor(target, config, options, io, report);
@@ -84,11 +84,8 @@ async function run(options: ConvertOptions, io: Io): Promise<number> {
   const converted: ConvertedFile[] = [];
   const texts: string[] = [];
   for (const input of options.files) {
-    const { file, finding: unreadable } = await readInputFile(input, io);
-    if (file === null) {
-      findings.push(unreadable);
-      continue;
-    }
+    const file = await readInputFile(input, io, report);
+    if (file === null) continue;
     const { source } = file;
     const known = from === null ? {} : { from };
     const setting = { ...wanted, ...known, dialects, footer: options.footer, footerTexts: footer };
@@ -98,8 +95,8 @@ async function run(options: ConvertOptions, io: Io): Promise<number> {
     converted.push({ file: input, source, ...result });
     if (result.text !== null) texts.push(file.hasByteOrderMark ? `\ufeff${result.text}` : result.text);
   }
-  await writeReport(converted, options, io, findings);
-  await askForFields(converted, wanted.to, options, io, findings);
+  await writeReport(converted, options, io, report);
+  await askForFields(converted, wanted.to, options, io, report);
   // Where one file is refused, none is written.
   if (texts.length === options.files.length && !findings.some(isError))
     findings.push(...(await writeOutputs(texts, plan, io)));
@@ -137,11 +134,10 @@ async function targetFor(
 /** The footer that the project has for finished HTML; null where it names none. */
 async function projectFooter({ folder, footer }: Config, report: Report): Promise<DocumentConversion['footer']> {
   if (footer === null) return null;
-  const { file, finding: unreadable } = await readTextFile(join(folder, footer.path), footer.path);
-  if (file === null) {
-    report({ ...unreadable, place: footer.place });
-    return null;
-  }
+  const file = await readTextFile(join(folder, footer.path), footer.path, (problem) =>
+    report({ ...problem, place: footer.place }),
+  );
+  if (file === null) return null;
   const html = file.source.text.trim();
   const { doc } = parseHtml(new SourceText(footer.path, html), neutralDialect.delimiters);
   const text = plainText(doc, {
@@ -154,27 +150,27 @@ async function projectFooter({ folder, footer }: Config, report: Report): Promis
 }
 
 /** The configuration of the project around; null where there is none. */
-async function projectConfig(io: Io, findings: Finding[]): Promise<Config | null> {
+async function projectConfig(io: Io, report: Report): Promise<Config | null> {
   const folder = await projectFolderOf(io.folder);
   if (folder === null) return null;
   const { config, findings: problems } = await loadConfig(folder);
-  findings.push(...problems);
+  problems.forEach(report);
   return config;
 }
 
 async function writeReport(
   converted: readonly ConvertedFile[],
-  { report, from, to }: ConvertOptions,
+  { report: path, from, to }: ConvertOptions,
   io: Io,
-  findings: Finding[],
+  report: Report,
 ): Promise<void> {
-  if (report === null) return;
-  const isPage = /\.html?$/i.test(report);
+  if (path === null) return;
+  const isPage = /\.html?$/i.test(path);
   const text = isPage
     ? conversionPage(converted, from === 'auto' ? 'the dialect found' : from, to)
     : conversionJson(converted);
-  const problem = await writeWhole(resolve(io.folder, report), text, report);
-  if (problem !== null) findings.push(problem);
+  const problem = await writeWhole(resolve(io.folder, path), text, path);
+  if (problem !== null) report(problem);
 }
 
 /** Writes the file that asks how fields are called, where it is not there yet. */
@@ -183,7 +179,7 @@ async function askForFields(
   to: Dialect,
   options: ConvertOptions,
   io: Io,
-  findings: Finding[],
+  report: Report,
 ): Promise<void> {
   if (options.fields === null) return;
   const path = resolve(io.folder, options.fields);
@@ -192,7 +188,7 @@ async function askForFields(
   const open = used.filter((name) => to.fieldNames[name] === undefined);
   const names = Object.fromEntries(open.map((name) => [name, platformFieldName(to, name)]));
   const problem = await writeWhole(path, fieldQuestions(names, to.title), options.fields);
-  findings.push(
+  report(
     problem ?? finding('fields-asked', null, { path: options.fields, count: String(open.length), dialect: to.title }),
   );
 }

@@ -1,4 +1,4 @@
-import { exitCodeOf, finding, isError, type Finding } from '../../core/findings/finding.js';
+import { exitCodeOf, finding, isError, type Finding, type Report } from '../../core/findings/finding.js';
 import { splitPage } from '../../core/packages/split-page.js';
 import { builtPictures, renderEdition, type RenderedEdition } from '../../project/build/render-edition.js';
 import { loadConfig } from '../../project/config/config.js';
@@ -48,7 +48,7 @@ async function run(options: CopyOptions, io: Io): Promise<number> {
     const request = { config, messages: [options.message], destinations: options.to };
     const { outcomes, findings: found } = await visitMessages<CopyOutcome>(request, {
       takesEditions: true,
-      targets: (targets, own) => oneTarget(targets, own),
+      targets: oneTarget,
       failed: () => ({ findings: [], edition: null, text: null }),
       visit: async (task, ready, target) => {
         const own: Finding[] = [];
@@ -59,7 +59,7 @@ async function run(options: CopyOptions, io: Io): Promise<number> {
       },
     });
     findings.push(...found);
-    if (!findings.some(isError)) await deliver(outcomes, options, io, findings);
+    if (!findings.some(isError)) await deliver(outcomes, options, io, (item) => findings.push(item));
   }
   printFindings(findings, io, options.color);
   if (!options.quiet && findings.length > 0 && config !== null) io.err(`${countFindings(findings)}.\n`);
@@ -88,17 +88,17 @@ async function deliver(
   outcomes: readonly CopyOutcome[],
   { message, piece, quiet }: CopyOptions,
   io: Io,
-  findings: Finding[],
+  report: Report,
 ): Promise<void> {
   const [first, ...others] = outcomes;
   if (others.length > 0) {
     const data = { name: message, count: String(outcomes.length), example: first?.edition ?? '' };
-    findings.push(finding('editions-several', null, data));
+    report(finding('editions-several', null, data));
     return;
   }
   const text = first?.text ?? '';
   if (text === '') {
-    findings.push(finding('piece-missing', null, { name: message, piece }));
+    report(finding('piece-missing', null, { name: message, piece }));
     return;
   }
   if (!io.outIsTerminal) {
@@ -109,7 +109,7 @@ async function deliver(
   const way = await io.toClipboard(text);
   const size = Buffer.byteLength(text);
   if (way === 'terminal' && size > SAFE_LENGTH)
-    findings.push(finding('clipboard-large', null, { size: (size / 1024).toFixed(0) }));
+    report(finding('clipboard-large', null, { size: (size / 1024).toFixed(0) }));
   const by = way === 'terminal' ? 'by the terminal' : `by ${way}`;
   if (!quiet) io.err(`On the clipboard, ${by}: the ${pieceNames[piece]} of ${message}, ${lengthOf(text)}\n`);
 }

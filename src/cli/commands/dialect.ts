@@ -183,9 +183,8 @@ async function learnDialectFile(options: LearnOptions, io: Io): Promise<number> 
   const findings: Finding[] = [];
   const sources: SourceText[] = [];
   for (const input of options.files) {
-    const { file, finding: unreadable } = await readInputFile(input, io);
-    if (file === null) findings.push(unreadable);
-    else sources.push(file.source);
+    const file = await readInputFile(input, io, (item) => findings.push(item));
+    if (file !== null) sources.push(file.source);
   }
   const learned = findings.length > 0 ? null : learnDialect(sources);
   if (learned === null && findings.length === 0) findings.push(finding('learn-nothing', null, {}));

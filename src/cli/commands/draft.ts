@@ -41,16 +41,17 @@ export const draft = command({
 
 async function run(options: DraftOptions, io: Io): Promise<number> {
   const { config, findings: problems } = await loadConfig(io.folder);
-  const findings: Finding[] = [...problems];
-  if (config !== null) await makeDrafts(config, options, io, findings);
+  const findings = config === null ? problems : [...problems, ...(await makeDrafts(config, options, io))];
   printFindings(findings, io, options.color);
   if (!options.quiet && config !== null && findings.length > 0) io.err(`${countFindings(findings)}.\n`);
   return exitCodeOf(findings);
 }
 
-async function makeDrafts(config: Config, options: DraftOptions, io: Io, findings: Finding[]): Promise<void> {
-  const samples = options.sample === null ? null : chooseSamples(config, [options.sample], findings);
-  if (findings.some(isError)) return;
+async function makeDrafts(config: Config, options: DraftOptions, io: Io): Promise<Finding[]> {
+  const findings: Finding[] = [];
+  const report = (item: Finding): unknown => findings.push(item);
+  const samples = options.sample === null ? null : chooseSamples(config, [options.sample], report);
+  if (findings.some(isError)) return findings;
   const bar = options.quiet ? noProgress : await io.progress();
   const delivery = { to: [], mark: '', isUnsent: true, date: new Date() };
   const request = { config, messages: options.messages, destinations: options.to, samples, delivery };
@@ -59,11 +60,11 @@ async function makeDrafts(config: Config, options: DraftOptions, io: Io, finding
   findings.push(...found);
   for (const made of mails.filter(({ hasTags }) => hasTags))
     findings.push(finding('draft-tags', null, { what: describeMail(made), sample: sampleNames(config)[0] ?? '' }));
-  if (findings.some(isError)) return;
+  if (findings.some(isError)) return findings;
   const say = (line: string): void => {
     if (!options.quiet) io.err(`${line}\n`);
   };
-  findings.push(...(options.imap ? await put(config, mails, say) : await write(mails, options, io, say)));
+  return [...findings, ...(options.imap ? await put(config, mails, say) : await write(mails, options, io, say))];
 }
 
 async function put({ mail }: Config, mails: readonly MadeMail[], say: (line: string) => void): Promise<Finding[]> {

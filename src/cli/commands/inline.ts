@@ -1,6 +1,6 @@
 import { dirname, resolve } from 'node:path';
 import { attribute, elementsOf, type Doc, type ElementNode } from '../../core/html/tree.js';
-import { exitCodeOf, finding, type Finding } from '../../core/findings/finding.js';
+import { exitCodeOf, finding, type Finding, type Report } from '../../core/findings/finding.js';
 import { parseHtml } from '../../core/html/parse.js';
 import type { TagDelimiters } from '../../core/html/tags.js';
 import { inlineDocument } from '../../core/library/inline.js';
@@ -44,28 +44,26 @@ export const inline = command({
 async function run(options: InlineOptions, io: Io): Promise<number> {
   const { plan, findings: wrong } = await planOutputs(options.files, options.out, io, (name) => name);
   const { delimiters, findings: unknown } = await knownDelimiters(io.folder, options.dialect);
-  const added = await readAdded(options.css, io);
-  const refused = [...wrong, ...unknown, ...added.findings];
-  if (refused.length > 0) return finish(refused, options, io);
-  const findings: Finding[] = [];
+  const findings: Finding[] = [...wrong, ...unknown];
+  const report = (item: Finding): unknown => findings.push(item);
+  const added = await readAdded(options.css, io, report);
+  if (findings.length > 0) return finish(findings, options, io);
   const results: string[] = [];
   for (const input of options.files) {
-    const result = await inlineFile(input, { ...options, added: added.sheets, delimiters }, io, findings);
+    const result = await inlineFile(input, { ...options, added, delimiters }, io, report);
     if (result !== null) results.push(result);
   }
   if (results.length === options.files.length) findings.push(...(await writeOutputs(results, plan, io)));
   return finish(findings, options, io);
 }
 
-async function readAdded(paths: readonly string[], io: Io): Promise<{ sheets: SheetFile[]; findings: Finding[] }> {
+async function readAdded(paths: readonly string[], io: Io, report: Report): Promise<SheetFile[]> {
   const sheets: SheetFile[] = [];
-  const findings: Finding[] = [];
   for (const path of paths) {
-    const { file, finding: problem } = await readTextFile(resolve(io.folder, path), path);
-    if (file === null) findings.push(problem);
-    else sheets.push({ source: file.source, base: '' });
+    const file = await readTextFile(resolve(io.folder, path), path, report);
+    if (file !== null) sheets.push({ source: file.source, base: '' });
   }
-  return { sheets, findings };
+  return sheets;
 }
 
 /** What all files are inlined with. */
@@ -79,14 +77,10 @@ async function inlineFile(
   input: string,
   { added, delimiters, keepHead, unused }: InlineTask,
   io: Io,
-  findings: Finding[],
+  report: Report,
 ): Promise<string | null> {
-  const { file, finding: problem } = await readInputFile(input, io);
-  if (file === null) {
-    findings.push(problem);
-    return null;
-  }
-  const report = (item: Finding): unknown => findings.push(item);
+  const file = await readInputFile(input, io, report);
+  if (file === null) return null;
   const { doc } = parseHtml(file.source, delimiters);
   const folder = input === '-' ? io.folder : dirname(resolve(io.folder, input));
   const linked = await readLinked(doc, folder, report);
@@ -96,11 +90,7 @@ async function inlineFile(
 }
 
 /** The linked style sheets that are files here; others stay linked, with a finding. */
-async function readLinked(
-  doc: Doc,
-  folder: string,
-  report: (item: Finding) => unknown,
-): Promise<Map<ElementNode, SheetFile>> {
+async function readLinked(doc: Doc, folder: string, report: Report): Promise<Map<ElementNode, SheetFile>> {
   const sheets = new Map<ElementNode, SheetFile>();
   for (const element of elementsOf(doc.root)) {
     const path = isStyleLink(element) ? (attribute(element, 'href') ?? '') : '';
@@ -111,9 +101,10 @@ async function readLinked(
       continue;
     }
     const full = resolve(folder, path.replace(/[?#].*$/, ''));
-    const { file, finding: problem } = await readTextFile(full);
+    const file = await readTextFile(full, full, (problem) =>
+      report(problem.code === 'file-missing' ? finding('style-sheet-missing', place, { path }) : problem),
+    );
     if (file !== null) sheets.set(element, { source: file.source, base: path.replace(/[^/]*$/, '') });
-    else report(problem.code === 'file-missing' ? finding('style-sheet-missing', place, { path }) : problem);
   }
   return sheets;
 }

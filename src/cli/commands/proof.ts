@@ -1,4 +1,4 @@
-import { exitCodeOf, finding, isError, type Finding } from '../../core/findings/finding.js';
+import { exitCodeOf, finding, isError, type Finding, type Report } from '../../core/findings/finding.js';
 import { composeMail } from '../../mail/compose-mail.js';
 import { sendMails, type PostedMail } from '../../mail/send-mails.js';
 import { missingServer, resolveServer } from '../../project/config/config-mail.js';
@@ -66,8 +66,8 @@ export async function proofMessages(
     if (!options.quiet && findings.length > 0) io.err(`${countFindings(findings)}.\n`);
     return exitCodeOf(findings);
   };
-  const readers = chooseReaders(config, options.mail, findings);
-  const samples = chooseSamples(config, options.samples, findings);
+  const readers = chooseReaders(config, options.mail, report);
+  const samples = chooseSamples(config, options.samples, report);
   const { smtp, perMinute } = config.mail;
   if (smtp === null) report(missingServer('smtp'));
   const server = smtp === null ? null : resolveServer(smtp, 'smtp', process.env, report);
@@ -78,7 +78,7 @@ export async function proofMessages(
   const { mails, findings: found } = await makeMails(request, { progress: bar.show });
   bar.clear();
   findings.push(...found);
-  reportMany(mails, findings);
+  reportMany(mails, report);
   if (findings.some(isError) || mails.length === 0) return finish();
   const posted = await Promise.all(mails.map((made) => post(made, readers)));
   const names = new Map(posted.map((mail, index) => [mail, mails[index]]));
@@ -93,19 +93,19 @@ export async function proofMessages(
 }
 
 /** Who gets proofs: those who are named, or else the proof readers of the project; nobody else, ever. */
-function chooseReaders({ mail }: Config, named: readonly string[], findings: Finding[]): readonly string[] {
+function chooseReaders({ mail }: Config, named: readonly string[], report: Report): readonly string[] {
   const readers = [...new Set(named.length > 0 ? named.map((address) => address.trim()) : mail.readers)];
   for (const reader of readers.filter((candidate) => mailAddress().validate(candidate).error !== undefined))
-    findings.push(finding('address-invalid', null, { address: reader }));
-  if (readers.length === 0) findings.push(finding('readers-missing', null));
+    report(finding('address-invalid', null, { address: reader }));
+  if (readers.length === 0) report(finding('readers-missing', null));
   return readers;
 }
 
-function reportMany(mails: readonly MadeMail[], findings: Finding[]): void {
+function reportMany(mails: readonly MadeMail[], report: Report): void {
   if (mails.length <= MOST_PROOFS) return;
   const edition = mails.find((made) => made.edition !== null);
   const example = edition === undefined ? (mails[0]?.message ?? '') : `${edition.message}/${edition.edition ?? ''}`;
-  findings.push(finding('proof-many', null, { count: String(mails.length), most: String(MOST_PROOFS), example }));
+  report(finding('proof-many', null, { count: String(mails.length), most: String(MOST_PROOFS), example }));
 }
 
 async function post(made: MadeMail, to: readonly string[]): Promise<PostedMail> {

@@ -3,7 +3,7 @@ import { mkdir, mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { dirname, join, resolve } from 'node:path';
 import { pathToFileURL } from 'node:url';
-import { exitCodeOf, finding, isError, type Finding, type Place } from '../../core/findings/finding.js';
+import { exitCodeOf, finding, isError, type Finding, type Place, type Report } from '../../core/findings/finding.js';
 import { proofPages, type ProofPages } from '../../core/message/proof-pages.js';
 import { textWidth } from '../../core/text/text-width.js';
 import type { Browser, Page } from '../../browser/browser.js';
@@ -63,7 +63,7 @@ async function run(options: ProveOptions, io: Io): Promise<number> {
   const findings: Finding[] = [];
   const { config, findings: problems } = await loadConfig(io.folder);
   findings.push(...problems);
-  const browser = config === null ? null : await openBrowser(options, findings);
+  const browser = config === null ? null : await openBrowser(options, (item) => findings.push(item));
   if (config === null || browser === null) {
     printFindings(findings, io, options.color);
     return exitCodeOf(findings);
@@ -94,16 +94,16 @@ async function run(options: ProveOptions, io: Io): Promise<number> {
 }
 
 /** The browser that was named, or that is installed. Null, with a finding, where none starts. */
-async function openBrowser({ browser }: ProveOptions, findings: Finding[]): Promise<Browser | null> {
+async function openBrowser({ browser }: ProveOptions, report: Report): Promise<Browser | null> {
   const { findBrowser, startBrowser } = await import('../../browser/browser.js');
   const path = browser ?? findBrowser(process.env['PATH'] ?? '');
   if (path === null) {
-    findings.push(finding('browser-missing', null, {}));
+    report(finding('browser-missing', null, {}));
     return null;
   }
   return startBrowser(path).catch((error: unknown) => {
     const [detail = ''] = String(error instanceof Error ? error.message : error).split('\n');
-    findings.push(finding('browser-failed', null, { path, detail }));
+    report(finding('browser-failed', null, { path, detail }));
     return null;
   });
 }

@@ -42,11 +42,8 @@ async function run(options: TextOptions, io: Io): Promise<number> {
   const findings: Finding[] = [];
   const results: string[] = [];
   for (const input of options.files) {
-    const { file, finding } = await readInputFile(input, io);
-    if (file === null) {
-      findings.push(finding);
-      continue;
-    }
+    const file = await readInputFile(input, io, (item) => findings.push(item));
+    if (file === null) continue;
     results.push(plainText(file.source, { width: options.width, links: options.links, dialects }).value);
   }
   if (findings.length === 0) findings.push(...(await writeOutputs(results, plan, io)));

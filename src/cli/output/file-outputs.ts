@@ -1,7 +1,7 @@
 import { stat } from 'node:fs/promises';
 import { basename, join, resolve } from 'node:path';
-import { finding, type Finding } from '../../core/findings/finding.js';
-import { decodeText, readTextFile, type TextFileResult } from '../../project/files/text-file.js';
+import { finding, type Finding, type Report } from '../../core/findings/finding.js';
+import { decodeText, readTextFile, type TextFile } from '../../project/files/text-file.js';
 import { writeWhole } from '../../project/files/write-file.js';
 import type { Io } from '../io/io.js';
 
@@ -58,10 +58,10 @@ function clashes(inputs: readonly string[], paths: readonly string[], io: Io): F
   return [...overwritten, ...doubles];
 }
 
-/** Reads an input file; `-` is standard input. */
-export async function readInputFile(input: string, io: Io): Promise<TextFileResult> {
-  if (input === '-') return decodeText(await io.readInput(), INPUT_NAME);
-  return readTextFile(resolve(io.folder, input), input);
+/** Reads an input file; `-` is standard input. What is no text is reported, and null. */
+export async function readInputFile(input: string, io: Io, report: Report): Promise<TextFile | null> {
+  if (input === '-') return decodeText(await io.readInput(), INPUT_NAME, report);
+  return readTextFile(resolve(io.folder, input), input, report);
 }
 
 /** Writes results where they were planned to go. */

@@ -60,16 +60,13 @@ export async function readdressFiles(
   };
   if (findings.length > 0 && !(options.dryRun && onlyNeedsFolder(findings))) return finish();
   if (options.dryRun) findings.length = 0;
+  const report = (item: Finding): unknown => findings.push(item);
   const results: string[] = [];
   for (const [index, input] of options.files.entries()) {
-    const { file, finding: problem } = await readInputFile(input, io);
-    if (file === null) {
-      findings.push(problem);
-      continue;
-    }
+    const file = await readInputFile(input, io, report);
+    if (file === null) continue;
     const { doc } = parseHtml(file.source, delimiters);
     const bounds = await boundsOf(input === '-' ? null : resolve(io.folder, input), io.folder);
-    const report = (item: Finding): unknown => findings.push(item);
     const pictures = await readFinishedPictures(doc, bounds, report);
     const outFolder = outFolderOf(plan, index, io);
     const addresses = await work({ input, doc, pictures, outFolder }, report);

@@ -36,11 +36,8 @@ export async function buildSlices(request: SliceRequest, given: Report): Promise
   const { report, hasFailed } = watched(given);
   const files = new FileLog();
   const folder = dirname(path);
-  const { file, finding: unreadable } = await files.text(request.plan);
-  if (file === null) {
-    report(unreadable);
-    return null;
-  }
+  const file = await files.text(request.plan, report);
+  if (file === null) return null;
   const name = basename(path, extname(path));
   const page = join(folder, `${name}.html`);
   files.put(page, pageOf(path, request.plan, name, request.link));

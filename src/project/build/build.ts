@@ -1,4 +1,4 @@
-import { finding, type Finding } from '../../core/findings/finding.js';
+import { finding, type Report } from '../../core/findings/finding.js';
 import { buildEdition } from './build-edition.js';
 import type { BuildOutcome, BuildRequest } from './outcome.js';
 import { visitMessages, type VisitListener, type VisitResult } from './visit-messages.js';
@@ -40,12 +40,12 @@ export function buildMessages(
 }
 
 /** Packages are made for destinations whose dialect describes one, or in the shape that is asked for. */
-function packable(targets: readonly Target[], { destinations, pack }: BuildRequest, findings: Finding[]): Target[] {
+function packable(targets: readonly Target[], { destinations, pack }: BuildRequest, report: Report): Target[] {
   const able = targets.filter(({ dialect }) => dialect.package !== null || (pack?.shape ?? null) !== null);
   if (destinations.length === 0) return able;
   for (const { destination, dialect } of targets.filter((target) => !able.includes(target))) {
     const known = able.map((target) => target.destination.name).join(', ');
-    findings.push(finding('not-packable', null, { name: destination.name, dialect: dialect.name, known }));
+    report(finding('not-packable', null, { name: destination.name, dialect: dialect.name, known }));
   }
   return able;
 }

@@ -1,4 +1,4 @@
-import { adviceForName, finding, type Finding } from '../../core/findings/finding.js';
+import { adviceForName, finding, type Finding, type Report } from '../../core/findings/finding.js';
 import { nearestName } from '../../core/text/nearest.js';
 import type { OutgoingMail } from '../../mail/mail.js';
 import type { Config } from '../config/config.js';
@@ -71,11 +71,11 @@ export function sampleNames({ samples }: Config): readonly string[] {
 }
 
 /** The samples that are asked for; all that there are where none is. What is none is reported. */
-export function chooseSamples(config: Config, wanted: readonly string[], findings: Finding[]): readonly string[] {
+export function chooseSamples(config: Config, wanted: readonly string[], report: Report): readonly string[] {
   const known = sampleNames(config);
   for (const name of wanted.filter((candidate) => !known.includes(candidate))) {
     const advice = adviceForName(nearestName(name, known), known, '');
-    findings.push(finding('unknown-sample', null, { name, advice }));
+    report(finding('unknown-sample', null, { name, advice }));
   }
   return wanted.length > 0 ? wanted : known;
 }

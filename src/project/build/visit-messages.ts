@@ -7,6 +7,7 @@ import {
   isError,
   withoutRepeats,
   type Finding,
+  type Report,
 } from '../../core/findings/finding.js';
 import type { Dialect } from '../../core/dialects/dialect.js';
 import { nearestName } from '../../core/text/nearest.js';
@@ -38,7 +39,7 @@ export interface EditionTask {
 /** What is done with the editions of messages. */
 export interface EditionVisitor<Outcome> {
   /** Chooses among the destinations that were asked for. */
-  readonly targets: (targets: readonly Target[], findings: Finding[]) => readonly Target[];
+  readonly targets: (targets: readonly Target[], report: Report) => readonly Target[];
   /** Whether a name may be that of one edition: `branch-notice/mill-yard`. */
   readonly takesEditions: boolean;
   readonly visit: (task: EditionTask, ready: PreparedEdition, target: Target) => Promise<Outcome>;
@@ -83,11 +84,12 @@ export async function visitMessages<Outcome extends { readonly findings: readonl
   listener: Partial<VisitListener<Outcome>> = {},
 ): Promise<VisitResult<Outcome>> {
   const findings: Finding[] = [];
-  const messages = await chooseMessages(request, visitor.takesEditions, findings);
-  const targets = visitor.targets(await chooseTargets(request, findings), findings);
+  const report = (item: Finding): unknown => findings.push(item);
+  const messages = await chooseMessages(request, visitor.takesEditions, report);
+  const targets = visitor.targets(await chooseTargets(request, report), report);
   const inputs = new Map<string, MessageInputs>();
   if (findings.some(isError)) return { outcomes: [], findings, inputs };
-  const partNames = await readPartNames(request.config.folder, findings);
+  const partNames = await readPartNames(request.config.folder, report);
   const placer = new PicturePlacer(request.config, process.env);
   const outcomes: Outcome[] = [];
   for (const [messagesDone, message] of messages.entries()) {
@@ -172,7 +174,7 @@ async function visitMessage<Outcome extends { readonly findings: readonly Findin
 function chooseEditions(
   { name, editions: wanted }: ChosenMessage,
   all: readonly Edition[],
-  report: (item: Finding) => unknown,
+  report: Report,
 ): readonly Edition[] {
   if (wanted.length === 0) return all;
   const known = all.flatMap((edition) => (edition.name === null ? [] : [edition.name]));
@@ -188,11 +190,11 @@ function chooseEditions(
 }
 
 /** The names of the project's parts; files whose names can be no elements are reported. */
-async function readPartNames(folder: string, findings: Finding[]): Promise<string[]> {
+async function readPartNames(folder: string, report: Report): Promise<string[]> {
   const names = await htmlNames(folder, 'parts');
   for (const name of names.filter((candidate) => !isPartName(candidate))) {
     const example = `parts/house-${name.toLowerCase().replace(/[^a-z\d]+/g, '-')}.html`;
-    findings.push(finding('part-name', null, { path: `parts/${name}.html`, example }));
+    report(finding('part-name', null, { path: `parts/${name}.html`, example }));
   }
   return names.filter(isPartName);
 }
@@ -205,19 +207,19 @@ export function messageNameOf(word: string): string {
 async function chooseMessages(
   { config, messages }: VisitRequest,
   takesEditions: boolean,
-  findings: Finding[],
+  report: Report,
 ): Promise<ChosenMessage[]> {
   const files = await messageFiles(config.folder);
   const known = files.map(({ name }) => name);
-  if (known.length === 0) findings.push(finding('no-messages', null, { folder: join(config.folder, 'messages') }));
+  if (known.length === 0) report(finding('no-messages', null, { folder: join(config.folder, 'messages') }));
   for (const name of new Set(known.filter((candidate, index) => known.indexOf(candidate) < index)))
-    findings.push(finding('message-twice', null, { name }));
+    report(finding('message-twice', null, { name }));
   const wanted = messages.map((word) => {
     const [name = '', ...edition] = takesEditions ? messageNameOf(word).split('/') : [messageNameOf(word)];
     return { name, edition: edition.length === 0 ? null : edition.join('/') };
   });
   for (const { name } of wanted.filter((candidate) => !known.includes(candidate.name))) {
-    findings.push(
+    report(
       finding('unknown-message', null, {
         name,
         advice: adviceForName(nearestName(name, known), known, 'Put it into messages/.'),
@@ -233,32 +235,30 @@ async function chooseMessages(
   });
 }
 
-async function chooseTargets({ config, destinations }: VisitRequest, findings: Finding[]): Promise<Target[]> {
+async function chooseTargets({ config, destinations }: VisitRequest, report: Report): Promise<Target[]> {
   const known = config.destinations.map((destination) => destination.name);
-  if (known.length === 0) findings.push(finding('destinations-missing', null, { path: CONFIG_FILE }));
+  if (known.length === 0) report(finding('destinations-missing', null, { path: CONFIG_FILE }));
   for (const name of destinations.filter((candidate) => !known.includes(candidate))) {
-    findings.push(
-      finding('unknown-destination', null, { name, advice: adviceForName(nearestName(name, known), known, '') }),
-    );
+    report(finding('unknown-destination', null, { name, advice: adviceForName(nearestName(name, known), known, '') }));
   }
   const targets: Target[] = [];
   for (const destination of config.destinations) {
     if (destinations.length > 0 && !destinations.includes(destination.name)) continue;
-    const dialect = await dialectOf(destination, config, findings);
+    const dialect = await dialectOf(destination, config, report);
     if (dialect !== null) targets.push({ destination, dialect });
   }
   return targets;
 }
 
-async function dialectOf(destination: Destination, config: Config, findings: Finding[]): Promise<Dialect | null> {
+async function dialectOf(destination: Destination, config: Config, report: Report): Promise<Dialect | null> {
   const known = await dialectNames(config.folder);
   if (!known.includes(destination.dialect)) {
     const advice = adviceForName(nearestName(destination.dialect, known), known, '');
-    findings.push(finding('unknown-dialect', destination.dialectPlace, { name: destination.dialect, advice }));
+    report(finding('unknown-dialect', destination.dialectPlace, { name: destination.dialect, advice }));
     return null;
   }
   const { dialect, findings: problems } = await dialectNamed(destination.dialect, config.folder);
-  findings.push(...problems);
+  problems.forEach(report);
   return dialect;
 }
 

@@ -51,13 +51,10 @@ export async function readSamples(
 
 /** The content of a YAML file with samples; null, with findings, where it cannot be read. */
 export async function readSampleFile(path: string, folder: string, place: Place, report: Report): Promise<unknown> {
-  const { file, finding: unreadable } = await readTextFile(join(folder, path), path);
-  if (file === null) {
-    report(
-      unreadable.code === 'file-missing' ? finding('config-missing-file', place, { path }) : { ...unreadable, place },
-    );
-    return null;
-  }
+  const file = await readTextFile(join(folder, path), path, (problem) =>
+    report(problem.code === 'file-missing' ? finding('config-missing-file', place, { path }) : { ...problem, place }),
+  );
+  if (file === null) return null;
   const { data, problems } = parseYaml(file.source.text);
   for (const { detail, span } of problems) report(finding('config-syntax', { source: file.source, span }, { detail }));
   return data;

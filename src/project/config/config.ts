@@ -62,8 +62,9 @@ export async function loadConfig(from: string): Promise<ConfigResult> {
   const folder = await projectFolderOf(from);
   if (folder === null) return { config: null, findings: [finding('config-missing', null, { folder: from })] };
   const path = join(folder, CONFIG_FILE);
-  const { file, finding: unreadable } = await readTextFile(path);
-  if (file === null) return { config: null, findings: [unreadable] };
+  const unreadable: Finding[] = [];
+  const file = await readTextFile(path, path, (item) => unreadable.push(item));
+  if (file === null) return { config: null, findings: unreadable };
   const { value, findings, placeOf } = readYaml(file.source, configSchema);
   if (value === null) return { config: null, findings };
   const { fields, problems } = await readFields(value.fields, folder, placeOf);

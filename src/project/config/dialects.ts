@@ -1,7 +1,7 @@
 import { projectFolderOf } from '../files/project-folder.js';
 import { readdir } from 'node:fs/promises';
 import { join } from 'node:path';
-import type { Report } from '../../core/findings/finding.js';
+import type { Finding, Report } from '../../core/findings/finding.js';
 import type { Dialect } from '../../core/dialects/dialect.js';
 import { exists } from '../files/exists.js';
 import { readTextFile } from '../files/text-file.js';
@@ -38,8 +38,9 @@ function ownDialectFile(name: string, projectFolder: string): string {
 
 /** Loads a dialect from its file. */
 export async function loadDialectFile(path: string, shown: string): Promise<DialectResult> {
-  const { file, finding } = await readTextFile(path, shown);
-  if (file === null) return { dialect: null, findings: [finding] };
+  const findings: Finding[] = [];
+  const file = await readTextFile(path, shown, (item) => findings.push(item));
+  if (file === null) return { dialect: null, findings };
   const { readDialect } = await import('../../core/dialects/file/read-dialect.js');
   return readDialect(file.source);
 }

@@ -38,8 +38,9 @@ const schema = needed(
 
 /** Reads a file that answers how fields are called. */
 export async function readFieldMap(path: string, shown: string): Promise<FieldMapResult> {
-  const { file, finding: unreadable } = await readTextFile(path, shown);
-  if (file === null) return { map: null, findings: [unreadable] };
+  const unreadable: Finding[] = [];
+  const file = await readTextFile(path, shown, (item) => unreadable.push(item));
+  if (file === null) return { map: null, findings: unreadable };
   const { value, findings } = readYaml(file.source, schema);
   if (value === null) return { map: null, findings };
   const answers = Object.entries(value.fields).map(

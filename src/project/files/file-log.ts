@@ -1,6 +1,7 @@
 import { readFile } from 'node:fs/promises';
 import { digestOf } from './digest.js';
-import { decodeText, readFailure, type TextFileResult } from './text-file.js';
+import type { Report } from '../../core/findings/finding.js';
+import { decodeText, readFailure, type TextFile } from './text-file.js';
 
 /**
  * Reads files for one message and remembers which: what it read, and what it looked for and did not find. Each file is
@@ -31,12 +32,13 @@ export class FileLog {
     this.#files.set(path, Promise.resolve(Buffer.from(text)));
   }
 
-  /** The text of a file. What cannot be read, or is not UTF-8, is a finding. */
-  async text(path: string): Promise<TextFileResult> {
+  /** The text of a file. What cannot be read, or is not UTF-8, is reported, and null. */
+  async text(path: string, report: Report): Promise<TextFile | null> {
     try {
-      return decodeText(await this.bytes(path), path);
+      return decodeText(await this.bytes(path), path, report);
     } catch (error) {
-      return { file: null, finding: readFailure(error, path) };
+      report(readFailure(error, path));
+      return null;
     }
   }
 

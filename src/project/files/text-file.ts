@@ -1,6 +1,6 @@
 import { isUtf8 } from 'node:buffer';
 import { readFile } from 'node:fs/promises';
-import { finding, type Finding } from '../../core/findings/finding.js';
+import { finding, type Finding, type Report } from '../../core/findings/finding.js';
 import { SourceText } from '../../core/text/source-text.js';
 
 /** A text file as read: the text without a byte order mark, and whether it had one. */
@@ -9,15 +9,13 @@ export interface TextFile {
   readonly hasByteOrderMark: boolean;
 }
 
-export type TextFileResult =
-  { readonly file: TextFile; readonly finding: null } | { readonly file: null; readonly finding: Finding };
-
-/** Reads a text file; findings call it by its name. What cannot be read, or is not UTF-8, is a finding. */
-export async function readTextFile(path: string, name = path): Promise<TextFileResult> {
+/** Reads a text file; findings call it by its name. What cannot be read, or is not UTF-8, is reported, and null. */
+export async function readTextFile(path: string, name: string, report: Report): Promise<TextFile | null> {
   try {
-    return decodeText(await readFile(path), name);
+    return decodeText(await readFile(path), name, report);
   } catch (error) {
-    return { file: null, finding: readFailure(error, name) };
+    report(readFailure(error, name));
+    return null;
   }
 }
 
@@ -28,31 +26,24 @@ export function readFailure(error: unknown, name: string): Finding {
   return finding('file-unreadable', null, { path: name, detail: describeError(error) });
 }
 
-/** Decodes the bytes of a text file as UTF-8. */
-export function decodeText(bytes: Uint8Array, name: string): TextFileResult {
+/** Decodes the bytes of a text file as UTF-8; null, and reported, where they are none. */
+export function decodeText(bytes: Uint8Array, name: string, report: Report): TextFile | null {
   const utf16 =
     bytes.length >= 2 && ((bytes[0] === 0xff && bytes[1] === 0xfe) || (bytes[0] === 0xfe && bytes[1] === 0xff));
   if (utf16) {
-    return {
-      file: null,
-      finding: finding(
-        'not-utf8',
-        { source: new SourceText(name, ''), span: { start: 0, end: 0 } },
-        { detail: 'it is UTF-16' },
-      ),
-    };
+    const place = { source: new SourceText(name, ''), span: { start: 0, end: 0 } };
+    report(finding('not-utf8', place, { detail: 'it is UTF-16' }));
+    return null;
   }
   const lossy = new TextDecoder('utf-8').decode(bytes);
   if (!isUtf8(bytes)) {
     const at = lossy.indexOf('\ufffd');
     const place = { source: new SourceText(name, lossy), span: { start: at, end: at + 1 } };
-    return {
-      file: null,
-      finding: finding('not-utf8', place, { detail: 'here stands a byte that no UTF-8 text has (is it Latin-1?)' }),
-    };
+    report(finding('not-utf8', place, { detail: 'here stands a byte that no UTF-8 text has (is it Latin-1?)' }));
+    return null;
   }
   const hasByteOrderMark = bytes.length >= 3 && bytes[0] === 0xef && bytes[1] === 0xbb && bytes[2] === 0xbf;
-  return { file: { source: new SourceText(name, lossy), hasByteOrderMark }, finding: null };
+  return { source: new SourceText(name, lossy), hasByteOrderMark };
 }
 
 /** A system error in words. */

@@ -1,6 +1,6 @@
 import { readFile } from 'node:fs/promises';
 import { basename, dirname, extname, join, posix } from 'node:path';
-import { finding, type Finding } from '../../core/findings/finding.js';
+import { finding, type Report } from '../../core/findings/finding.js';
 import { isElsewhere, plainPath } from '../../core/pictures/local-path.js';
 import { SourceText } from '../../core/text/source-text.js';
 import { readMail } from '../../mail/read-mail.js';
@@ -22,26 +22,23 @@ export interface ForeignFile {
   readonly bytes: Uint8Array;
 }
 
-export type ForeignResult =
-  { readonly message: ForeignMessage; readonly finding: null } | { readonly message: null; readonly finding: Finding };
-
 /** More than this no message has, unpacked. */
 const LARGEST_PACKAGE = 200_000_000;
 
-/** Reads finished HTML: a file with its pictures beside it, a zip of both, or a mail. */
-export async function readForeignMessage(path: string, shown: string): Promise<ForeignResult> {
+/** Reads finished HTML: a file with its pictures beside it, a zip of both, or a mail. What is none is reported, and null. */
+export async function readForeignMessage(path: string, shown: string, report: Report): Promise<ForeignMessage | null> {
   let bytes: Uint8Array;
   try {
     bytes = await readFile(path);
   } catch (error) {
-    return { message: null, finding: readFailure(error, shown) };
+    report(readFailure(error, shown));
+    return null;
   }
   const kind = extname(path).toLowerCase();
-  if (kind === '.zip') return fromZip(bytes, shown);
-  if (kind === '.eml') return fromMail(bytes, shown);
-  const { file, finding: problem } = decodeText(bytes, shown);
-  if (file === null) return { message: null, finding: problem };
-  return { message: { source: file.source, subject: null, file: besideFile(dirname(path)) }, finding: null };
+  if (kind === '.zip') return fromZip(bytes, shown, report);
+  if (kind === '.eml') return fromMail(bytes, shown, report);
+  const file = decodeText(bytes, shown, report);
+  return file === null ? null : { source: file.source, subject: null, file: besideFile(dirname(path)) };
 }
 
 /** Files beside the HTML; those that lie elsewhere are not this message's to take. */
@@ -86,55 +83,50 @@ function isZip64(bytes: Uint8Array): boolean {
   return end >= 20 && buffer.toString('latin1', end - 20, end - 16) === 'PK\x06\x07';
 }
 
-async function fromZip(bytes: Uint8Array, shown: string): Promise<ForeignResult> {
+async function fromZip(bytes: Uint8Array, shown: string, report: Report): Promise<ForeignMessage | null> {
+  const fail = (detail: string): null => {
+    report(finding('adopt-unreadable', null, { path: shown, detail }));
+    return null;
+  };
   const files = await unpack(bytes).catch((error: unknown) => describeError(error));
-  if (typeof files === 'string')
-    return { message: null, finding: finding('adopt-unreadable', null, { path: shown, detail: files }) };
+  if (typeof files === 'string') return fail(files);
   const pages = [...files.keys()]
     .filter((name) => /\.html?$/i.test(name) && !/^(?:__MACOSX|\.)/.test(name))
     .sort((a, b) => Number(!/index\.html?$/i.test(a)) - Number(!/index\.html?$/i.test(b)) || a.length - b.length);
   const [page] = pages;
   const content = page === undefined ? undefined : files.get(page);
-  if (page === undefined || content === undefined)
-    return {
-      message: null,
-      finding: finding('adopt-unreadable', null, { path: shown, detail: 'it holds no HTML file' }),
-    };
-  const { file, finding: problem } = decodeText(content, `${shown}:${page}`);
-  if (file === null) return { message: null, finding: problem };
+  if (page === undefined || content === undefined) return fail('it holds no HTML file');
+  const file = decodeText(content, `${shown}:${page}`, report);
+  if (file === null) return null;
   const folder = posix.dirname(page);
   return {
-    message: {
-      source: file.source,
-      subject: null,
-      file: (address) => {
-        const path = posix.normalize(posix.join(folder, plainPath(address)));
-        const found = isElsewhere(address) ? undefined : files.get(path);
-        return Promise.resolve(found === undefined ? null : { name: posix.basename(path), bytes: found });
-      },
+    source: file.source,
+    subject: null,
+    file: (address) => {
+      const path = posix.normalize(posix.join(folder, plainPath(address)));
+      const found = isElsewhere(address) ? undefined : files.get(path);
+      return Promise.resolve(found === undefined ? null : { name: posix.basename(path), bytes: found });
     },
-    finding: null,
   };
 }
 
-async function fromMail(bytes: Uint8Array, shown: string): Promise<ForeignResult> {
+async function fromMail(bytes: Uint8Array, shown: string, report: Report): Promise<ForeignMessage | null> {
   const mail = await readMail(bytes).catch((error: unknown) => describeError(error));
-  if (typeof mail === 'string')
-    return { message: null, finding: finding('adopt-unreadable', null, { path: shown, detail: mail }) };
-  if (mail.html === null || mail.html.trim() === '')
-    return { message: null, finding: finding('adopt-unreadable', null, { path: shown, detail: 'it holds no HTML' }) };
+  const html = typeof mail === 'string' || mail.html?.trim() === '' ? null : mail.html;
+  if (typeof mail === 'string' || html === null) {
+    const detail = typeof mail === 'string' ? mail : 'it holds no HTML';
+    report(finding('adopt-unreadable', null, { path: shown, detail }));
+    return null;
+  }
   return {
-    message: {
-      source: new SourceText(shown, mail.html),
-      subject: mail.subject,
-      file: (address) => {
-        const id = /^cid:(.+)$/i.exec(address)?.[1];
-        const part = mail.parts.find(({ contentId }) => id !== undefined && contentId === plainPath(id));
-        if (part === undefined) return Promise.resolve(null);
-        const kind = (part.type.split('/')[1] ?? 'bin').replace(/\+.*$/, '').replace('jpeg', 'jpg');
-        return Promise.resolve({ name: basename(part.name ?? `${id ?? 'picture'}.${kind}`), bytes: part.bytes });
-      },
+    source: new SourceText(shown, html),
+    subject: mail.subject,
+    file: (address) => {
+      const id = /^cid:(.+)$/i.exec(address)?.[1];
+      const part = mail.parts.find(({ contentId }) => id !== undefined && contentId === plainPath(id));
+      if (part === undefined) return Promise.resolve(null);
+      const kind = (part.type.split('/')[1] ?? 'bin').replace(/\+.*$/, '').replace('jpeg', 'jpg');
+      return Promise.resolve({ name: basename(part.name ?? `${id ?? 'picture'}.${kind}`), bytes: part.bytes });
     },
-    finding: null,
   };
 }

@@ -32,11 +32,13 @@ export async function loadDataFile(
   for (const full of new Set([resolve(folder, path), resolve(projectFolder, path)])) {
     if (!(await isInside(full, projectFolder))) continue;
     isOutside = false;
-    const { file, finding: problem } = await files.text(full);
+    let isMissing = false;
+    const file = await files.text(full, (problem) => {
+      isMissing = problem.code === 'file-missing';
+      if (!isMissing) report(problem.place === null ? { ...problem, place } : problem);
+    });
     if (file !== null) return readData(file.source, full, path, place, report);
-    if (problem.code === 'file-missing') continue;
-    report(problem.place === null ? { ...problem, place } : problem);
-    return null;
+    if (!isMissing) return null;
   }
   report(finding(isOutside ? 'data-outside' : 'data-missing', place, { path }));
   return null;

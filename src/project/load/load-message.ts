@@ -21,7 +21,7 @@ import type { Config } from '../config/config.js';
 import { loadDataFile, namedData, type DataFile } from './data-files.js';
 import type { FileLog } from '../files/file-log.js';
 import { isInside } from '../files/inside.js';
-import type { TextFileResult } from '../files/text-file.js';
+import type { TextFile } from '../files/text-file.js';
 import type { NamedPicture } from './message-pictures.js';
 import { withSlicedPictures } from './sliced-pictures.js';
 import { readFrontMatter, type FrontMatter } from './front-matter.js';
@@ -108,8 +108,8 @@ class Loader {
   ) {}
 
   async load(): Promise<LoadedMessage | null> {
-    const { file, finding: unreadable } = await this.read(this.file.path);
-    if (file === null) return this.report(unreadable);
+    const file = await this.read(this.file.path);
+    if (file === null) return null;
     if (file.source.text.trim() === '')
       return this.report(finding('file-empty', { source: file.source, span: { start: 0, end: 0 } }));
     const source = await this.sliced(file.source);
@@ -143,9 +143,17 @@ class Loader {
   };
 
   /** A file of the project's own; a symbolic link out of it is not followed. */
-  private async read(path: string): Promise<TextFileResult> {
-    if (await isInside(path, this.config.folder)) return this.files.text(path);
-    return { file: null, finding: finding('file-outside', null, { path }) };
+  private async read(path: string, report: Report = this.report): Promise<TextFile | null> {
+    if (await isInside(path, this.config.folder)) return this.files.text(path, report);
+    report(finding('file-outside', null, { path }));
+    return null;
+  }
+
+  /** The same; that there is no such file is not reported. */
+  private async readIfThere(path: string): Promise<TextFile | null> {
+    return this.read(path, (problem) => {
+      if (problem.code !== 'file-missing') this.report(problem);
+    });
   }
 
   /** A source with tables in the place of its sliced pictures. */
@@ -205,12 +213,10 @@ class Loader {
       return this.report(finding('frame-unnamed', place, { example: known[0] ?? 'letterhead', advice }));
     }
     const path = join(this.config.folder, 'frames', `${name}.html`);
-    const { file, finding: problem } = await this.read(path);
-    if (file === null) {
-      const advice = adviceForName(nearestName(name, known), known, `Write it into frames/${name}.html.`);
-      if (problem.code !== 'file-missing') return this.report(problem);
-      return this.report(finding('unknown-frame', frame?.place ?? place, { name, advice }));
-    }
+    const advice = adviceForName(nearestName(name, known), known, `Write it into frames/${name}.html.`);
+    const unknown = finding('unknown-frame', frame?.place ?? place, { name, advice });
+    const file = await this.read(path, (problem) => this.report(problem.code === 'file-missing' ? unknown : problem));
+    if (file === null) return null;
     const read = readFrame(await this.sliced(file.source), this.report);
     if (read === null) return null;
     for (const accepted of read.accepts)
@@ -231,9 +237,8 @@ class Loader {
       if (seen.has(tag)) continue;
       seen.add(tag);
       const path = join(this.config.folder, 'parts', `${tag}.html`);
-      const { file, finding: problem } = await this.read(path);
       // That there is no such part is said where it is used.
-      if (file === null && problem.code !== 'file-missing') this.report(problem);
+      const file = await this.readIfThere(path);
       const part = file === null ? null : readPart(await this.sliced(file.source), tag, this.report);
       if (part === null) continue;
       parts.set(tag, part);
@@ -246,12 +251,10 @@ class Loader {
   /** `messages/<name>.txt`, beside the message. */
   private async loadWrittenText(): Promise<Template | null> {
     const path = join(dirname(this.file.path), `${this.file.name}.txt`);
-    const { file, finding: problem } = await this.read(path);
-    if (file !== null) {
-      if (file.source.text.trim() !== '') return readLine(file.source, spanAt(0, file.source.text.length), this.report);
-      return this.report(finding('text-empty', { source: file.source, span: spanAt(0, 0) }));
-    }
-    return problem.code === 'file-missing' ? null : this.report(problem);
+    const file = await this.readIfThere(path);
+    if (file === null) return null;
+    if (file.source.text.trim() !== '') return readLine(file.source, spanAt(0, file.source.text.length), this.report);
+    return this.report(finding('text-empty', { source: file.source, span: spanAt(0, 0) }));
   }
 
   private async loadData(named: readonly NamedFile[]): Promise<Map<string, BuildValue>> {

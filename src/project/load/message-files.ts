@@ -81,14 +81,12 @@ export class ReferenceReader {
     const known = this.#styleSheets.get(path);
     if (known !== undefined) return known;
     if (!(await isInside(path, this.projectFolder))) return fail('style-sheet-outside');
-    const { file, finding: unreadable } = await this.files.text(path);
-    if (file !== null) {
-      this.#styleSheets.set(path, file.source);
-      return file.source;
-    }
-    if (unreadable.code === 'file-missing') return fail('style-sheet-missing');
-    report(unreadable.place === null ? { ...unreadable, place: reference.place } : unreadable);
-    return null;
+    const file = await this.files.text(path, (problem) => {
+      if (problem.code === 'file-missing') fail('style-sheet-missing');
+      else report(problem.place === null ? { ...problem, place: reference.place } : problem);
+    });
+    if (file !== null) this.#styleSheets.set(path, file.source);
+    return file?.source ?? null;
   }
 
   private async picture(reference: Reference): Promise<PictureFile | PictureProblem> {

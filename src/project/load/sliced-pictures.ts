@@ -103,12 +103,12 @@ async function loadSlices(
   }
   const full = resolve(folders.message, plainPath(planPath));
   const isHere = await isInside(full, folders.project);
-  const { file, finding: unreadable } = isHere ? await files.text(full) : { file: null, finding: null };
-  if (file === null) {
-    const isMissing = unreadable === null || unreadable.code === 'file-missing';
-    report(isMissing ? finding('slice-plan-missing', place, { path: planPath, picture: path }) : unreadable);
-    return null;
-  }
+  const missing = finding('slice-plan-missing', place, { path: planPath, picture: path });
+  if (!isHere) report(missing);
+  const file = isHere
+    ? await files.text(full, (problem) => report(problem.code === 'file-missing' ? missing : problem))
+    : null;
+  if (file === null) return null;
   const name = basename(plainPath(path), extname(path));
   const sliced = await sliceSource(
     file.source,

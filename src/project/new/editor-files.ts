@@ -46,7 +46,7 @@ export async function refreshEditorFiles(projectFolder: string): Promise<Finding
 async function readParts(projectFolder: string): Promise<Part[]> {
   const parts: Part[] = [];
   for (const name of (await htmlNames(projectFolder, 'parts')).filter(isPartName)) {
-    const { file } = await readTextFile(join(projectFolder, 'parts', `${name}.html`), name);
+    const file = await readTextFile(join(projectFolder, 'parts', `${name}.html`), name, () => undefined);
     // What is wrong with a part is said where a message uses it.
     const part = file === null ? null : readPart(file.source, name, () => undefined);
     if (part !== null) parts.push(part);
