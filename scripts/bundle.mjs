@@ -7,6 +7,12 @@ import { build } from 'esbuild';
 
 const folder = 'dist/program';
 
+/** Packages with parts for one kind of machine. */
+const machineBound = ['sharp', 'playwright-core', 'tesseract.js', '@tesseract.js-data/*'];
+
+/** Packages of the older kind that a command loads when it comes to them: by name they have more than a default export. */
+const loadedWhole = ['undici', 'ipaddr.js', 'cli-progress'];
+
 export async function bundle() {
   rmSync(folder, { recursive: true, force: true });
   const { metafile } = await build({
@@ -18,7 +24,7 @@ export async function bundle() {
     format: 'esm',
     platform: 'node',
     target: 'node20',
-    external: ['sharp', 'playwright-core', 'tesseract.js', '@tesseract.js-data/*'],
+    external: [...machineBound, ...loadedWhole],
     // Its own files read data beside them; this one holds them.
     alias: { 'css-tree': 'css-tree/dist/csstree.esm' },
     // Packages of the older kind ask for modules of Node by a function that newer files do not have.

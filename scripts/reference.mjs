@@ -173,7 +173,7 @@ ${unsupported('lost')}
 | any other property that is not listed here | Remove it, or accept that it is left out. |
 
 Rows and grids have rules of their own: a width that follows from several long texts, a column that its content would push
-wider, columns with borders that grow by different weights, items over several rows of a grid, and a height that the content
+wider, columns with borders that grow by different weights, two columns of items beside one over several rows of a grid, and a height that the content
 runs over are errors that say what to write. \`inscriba prove\` compares what you wrote with what it became, in a browser.
 `;
 
