@@ -28,7 +28,7 @@ const refused: Row[] = [
     '3:17  error  css-unsupported  grid-template-columns: auto auto',
     /repeat\(3, 1fr\)/,
   ],
-  ['.r{display:grid}.x{grid-row:1 / 3}', row, '3:20  error  css-unsupported  grid-row: 1 / 3', /one row/],
+  ['.r{display:grid}.x{grid-area:side}', row, '3:20  error  css-unsupported  grid-area: side', /Name an area/],
   [
     'a:not(:hover){color:red}',
     '<a href="#x">x</a>',

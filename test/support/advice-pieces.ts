@@ -230,10 +230,15 @@ export const advicePieces: Readonly<Partial<Record<keyof typeof layoutAdvice, Ad
     followed: '.k{justify-content:space-between}.k>div{flex:0 0 30%}',
   },
   columnGap: { html: row, refused: '.k>div{flex:1}.a{margin-right:-4px}', followed: '.k{gap:4px}.k>div{flex:1}' },
+  noScrolling: {
+    html: `<div class="k">${text} ${text}</div>`,
+    refused: '.k{overflow:auto;white-space:nowrap}',
+    followed: '.k{overflow:auto}',
+  },
   columnOrder: {
-    html: row,
-    refused: `.k>div{flex:1}${narrow('.k{flex-direction:column}.a{order:2}')}`,
-    followed: `.k>div{flex:1}${narrow('.k{flex-direction:column}')}`,
+    html: three,
+    refused: `.k>div{flex:1}${narrow('.k{flex-direction:column}.c{order:-1}')}`,
+    followed: `.k>div{flex:1}${narrow('.k{flex-direction:column-reverse}')}`,
   },
   basisOnceStacked: {
     html: row,

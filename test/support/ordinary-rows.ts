@@ -229,4 +229,69 @@ export const rowPieces: readonly OrdinaryPiece[] = [
     '.r{display:flex;flex-wrap:wrap;gap:12px}.c{flex:1 1 200px;background:#eee}',
     `<div class="r"><div class="c">1</div><div class="c">2 ${TEXT}</div></div>`,
   ],
+  [
+    'grid-date-over-two-rows',
+    '.ev{display:grid;grid-template-columns:72px 1fr;column-gap:16px;padding:16px 0;border-bottom:1px solid #ddd}.ev time{grid-row:span 2;text-align:center;background:#2f5d50;color:#fff;padding:8px}.ev time b{display:block;font-size:24px;line-height:1}.ev h3{margin:0}.ev p{margin:4px 0 0}',
+    `<div class="ev"><time><b>28</b>Nov</time><h3>Sharpening day</h3><p>${TEXT}</p></div>`,
+  ],
+  [
+    'grid-rows-then-blocks',
+    '.g{display:grid;grid-template-columns:1fr 1fr;gap:16px}.g>*:first-child{grid-row:1/span 3}.c{border:1px solid #ddd;border-radius:8px;padding:12px}@media(max-width:600px){.g{display:block}.g>*{margin-bottom:12px}}',
+    `<div class="g"><div class="c"><p>${TEXT} ${TEXT} ${TEXT}</p></div><div class="c">One</div><div class="c">Two</div><div class="c">Three</div></div>`,
+  ],
+  [
+    'inline-flex-in-a-line-of-facts',
+    '.meta{color:#667;font-size:14px}.meta .d{display:inline-flex;align-items:center;gap:4px}.meta img{width:14px;height:14px}',
+    '<p class="meta"><span class="d"><img src="../assets/icon.png" alt="">28 November</span> · <span class="d"><img src="../assets/icon.png" alt="">14 Alder Lane</span></p>',
+  ],
+  [
+    'inline-flex-stars',
+    '.stars{display:inline-flex}.stars img{width:16px;height:16px}',
+    '<p>Rated <span class="stars"><img src="../assets/icon.png" alt="*"><img src="../assets/icon.png" alt="*"><img src="../assets/icon.png" alt="*"></span> by members</p>',
+  ],
+  [
+    'inline-flex-height',
+    '.pill{display:inline-flex;align-items:center;height:24px;padding:0 10px;border-radius:12px;background:#e7f0ec;font-size:13px}',
+    `<p>Status <span class="pill">Open</span> now. ${TEXT}</p>`,
+  ],
+  [
+    'wrap-team',
+    '.team{display:flex;flex-wrap:wrap;justify-content:space-between;text-align:center}.team figure{width:30%;margin:0 0 20px}.team img{width:80px;height:80px;border-radius:50%}@media(max-width:480px){.team figure{width:48%}}',
+    '<div class="team"><figure><img src="../assets/icon.png" alt="Ada"><figcaption>Ada</figcaption></figure><figure><img src="../assets/icon.png" alt="Ben"><figcaption>Ben</figcaption></figure><figure><img src="../assets/icon.png" alt="Cleo"><figcaption>Cleo</figcaption></figure><figure><img src="../assets/icon.png" alt="Dan"><figcaption>Dan</figcaption></figure><figure><img src="../assets/icon.png" alt="Eve"><figcaption>Eve</figcaption></figure><figure><img src="../assets/icon.png" alt="Fay"><figcaption>Fay</figcaption></figure></div>',
+  ],
+  [
+    'wrap-grows-last-line',
+    '.cards{display:flex;flex-wrap:wrap;gap:20px}.cards>.card{flex:1 1 160px;border:1px solid #ddd;padding:16px;border-radius:8px}',
+    '<div class="cards"><div class="card"><h3>One</h3><p>Saws</p></div><div class="card"><h3>Two</h3><p>Short</p></div><div class="card"><h3>Three</h3><p>Short</p></div></div>',
+  ],
+  [
+    'grid-order-on-phones',
+    '.hero{display:grid;grid-template-columns:1fr 1fr;align-items:center;gap:32px;background:#f4efe4;padding:32px}.hero h1{margin:0 0 8px;font-size:28px;line-height:1.2}.hero img{width:100%;height:auto;display:block}@media(max-width:520px){.hero{grid-template-columns:1fr;padding:20px}.hero img{order:-1}}',
+    `<div class="hero"><div><h1>Spring at the library</h1><p>${TEXT}</p></div><img src="../assets/photo.png" alt="shed" width="600" height="300"></div>`,
+  ],
+  [
+    'stacked-order-turned',
+    '.h{display:flex;gap:24px;align-items:center}.h>*{flex:1}.h img{width:100%;height:auto}@media(max-width:520px){.h{flex-direction:column;align-items:stretch}.h .p{order:-1}}',
+    `<div class="h"><div><h2>Title</h2><p>${TEXT}</p></div><div class="p"><img src="../assets/photo.png" alt="shed" width="600" height="300"></div></div>`,
+  ],
+  [
+    'stacked-order-turned-by-both',
+    '.h{display:flex;gap:24px}.h>*{flex:1}@media(max-width:520px){.h{flex-direction:column}.a{order:2}.b{order:1}}',
+    `<div class="h"><div class="a">One ${TEXT}</div><div class="b">Two</div></div>`,
+  ],
+  [
+    'grid-order-of-three',
+    '.g{display:grid;grid-template-columns:1fr 1fr 1fr;gap:16px}@media(max-width:520px){.g{grid-template-columns:1fr}.c{order:-1}}',
+    `<div class="g"><div class="a">One ${TEXT}</div><div class="b">Two</div><div class="c">Three</div></div>`,
+  ],
+  [
+    'grid-order-everywhere',
+    '.g{display:grid;grid-template-columns:1fr 1fr;gap:16px}.c{order:-1}',
+    `<div class="g"><div class="a">One ${TEXT}</div><div class="b">Two</div><div class="c">Three</div></div>`,
+  ],
+  [
+    'wrap-grows-four-in-three',
+    '.w{display:flex;flex-wrap:wrap;gap:20px}.c{flex:1 1 160px;border:1px solid #ddd;padding:16px}',
+    `<div class="w"><div class="c"><h3>1</h3><p>Short</p></div><div class="c"><h3>2</h3><p>${TEXT}</p></div><div class="c"><h3>3</h3><p>Short</p></div><div class="c"><h3>4</h3><p>Short</p></div></div>`,
+  ],
 ];

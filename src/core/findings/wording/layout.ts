@@ -23,6 +23,7 @@ export const layoutAdvice = {
   widthOfRow: 'Say how wide the row is, in px or %.',
   boundOfGrowing: 'Leave it out, or say how wide the column is: flex: 0 0 250px.',
   keepsInColumn: 'Let the text wrap, or give the picture max-width: 100%: it would push the column wider.',
+  noScrolling: 'Nothing scrolls in a cell: let the text wrap, or give the picture max-width: 100%.',
   columnsLeast: 'On narrow windows the columns would not fit: stack them under @media (max-width: 480px).',
   longWord:
     'On narrow windows a word or address in it is longer than its column: stack the columns there, or write overflow-wrap: anywhere.',
@@ -64,7 +65,8 @@ export const layoutAdvice = {
     'Columns that grow do not wrap: stack them with @media (max-width: 600px) { … flex-direction: column }.',
   oneDistribution: 'Distribute the columns alike at all widths at which they stand side by side.',
   columnGap: 'Use gap on the row, or padding inside the column.',
-  columnOrder: 'Write the columns in the order in which they are shown.',
+  columnOrder:
+    'Write the columns in the order in which they are shown, or turn all of them round: flex-direction: column-reverse.',
   basisOnceStacked: 'Once stacked it would be a height: reset it there with flex: none, and width: 100%.',
   weights: 'Use weights of 1 and more: flex: 1.',
   growOrWidth: 'Let a column either grow (flex: 1) or have a width (flex: 0 0 160px), not both.',

@@ -282,13 +282,16 @@ export const carriedCss: readonly (readonly [css: string, becomes: string])[] = 
     'margin on items of rows, columns and grids',
     'padding around them; in states in which they stand as plain blocks it collapses',
   ],
-  ['order', 'the order in which items are written, the same at all widths'],
+  [
+    'order',
+    'the order in which items are written; under a condition another one in a grid, and the opposite one in stacked columns',
+  ],
   [
     'height, min-height on rows and columns',
     'the height of a cell, its content where align-items, justify-content and automatic margins put it',
   ],
   [
-    'flex-wrap: wrap with items as wide as a share of the row, that grow from a width in px, that are painted, or with space between them',
+    'flex-wrap: wrap with items as wide as a share of the row, that grow from a width in px (the last line full, or one that fills it), that are painted, or with space between them',
     'a grid of as many columns as fit, at each width, with columns for the space that is left',
   ],
   [

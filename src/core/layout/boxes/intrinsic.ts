@@ -116,14 +116,14 @@ function settleLines(element: IndexedElement, states: readonly UsedState[], chan
   states.forEach(({ styles }, state) => {
     const list = changed[state];
     const style = styles[element.order];
-    const { template, places } = lines[state] ?? evenColumns(1);
+    const { template, places, hasGaps } = lines[state] ?? evenColumns(1);
     if (list === undefined || style === undefined || style.get('display') === 'none') return;
     list[element.order] = style.with(
       new Map([
         ['display', 'grid'],
         ['grid-template-columns', template],
         ['justify-content', 'normal'],
-        ...(places === null ? [] : [['column-gap', '0px'] as const]),
+        ...(hasGaps ? [] : [['column-gap', '0px'] as const]),
       ]),
     );
     shownChildren(element, styles).forEach(({ order }, index) => {
@@ -140,7 +140,10 @@ function settleLines(element: IndexedElement, states: readonly UsedState[], chan
               ? []
               : ([
                   ['grid-row', String(place.row + 1)],
-                  ['grid-column', String(place.column + 1)],
+                  [
+                    'grid-column',
+                    place.span === undefined ? String(place.column + 1) : `${place.column + 1} / span ${place.span}`,
+                  ],
                 ] as const)),
           ]),
         );
@@ -152,11 +155,26 @@ function settleLines(element: IndexedElement, states: readonly UsedState[], chan
 interface Lines {
   readonly template: string;
   /** Where the items stand, from 0; null where they simply follow each other. */
-  readonly places: readonly { readonly row: number; readonly column: number }[] | null;
+  readonly places: readonly { readonly row: number; readonly column: number; readonly span?: number }[] | null;
+  /** Whether the gaps of the container are those between the columns. */
+  readonly hasGaps: boolean;
 }
 
 function evenColumns(count: number): Lines {
-  return { template: `repeat(${count}, 1fr)`, places: null };
+  return { template: `repeat(${count}, 1fr)`, places: null, hasGaps: true };
+}
+
+/** The columns of lines whose items grow: one that is left for the last line is as wide as all. Null where several are. */
+function growingColumns(items: number, count: number): Lines | null {
+  const rest = items % count;
+  if (rest === 0 || count === 1) return evenColumns(count);
+  if (rest > 1) return null;
+  const places = Array.from({ length: items }, (_, index) => ({
+    row: Math.floor(index / count),
+    column: index % count,
+    ...(index === items - 1 ? { span: count } : {}),
+  }));
+  return { ...evenColumns(count), places };
 }
 
 /** The columns of a flex container whose lines hold equally wide items; null where they are of no grid. */
@@ -192,7 +210,7 @@ function linesIn(element: IndexedElement, { styles, widths }: UsedState): Lines 
   if (outer.size > 1 || least === null || least <= 0) return null;
   const fitting = Math.max(1, Math.floor((width + gap + 0.01) / (least + gap)));
   const columns = Math.min(items.length, fitting);
-  if (Number(grow) > 0) return items.length % columns === 0 ? evenColumns(columns) : null;
+  if (Number(grow) > 0) return growingColumns(items.length, columns);
   if (!sharesLines(style, items) || least > width + 0.5) return null;
   if (Math.abs(fitting * (least + gap) - gap - width) < 0.6) return evenColumns(fitting);
   const item = share?.unit === 'px' ? `${least}px` : share?.unit === '%' && items.every(isWhole) ? basis : null;
@@ -258,7 +276,7 @@ function linesOf(
     row: Math.floor(index / count),
     column: (index < full ? columns[index % count] : last[index - full]) ?? 0,
   }));
-  return { template: tracks.join(' '), places };
+  return { template: tracks.join(' '), places, hasGaps: false };
 }
 
 /** The columns of a last line of fewer items; null where these stand in none of those above. */

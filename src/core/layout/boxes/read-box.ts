@@ -8,6 +8,7 @@ import { type BoxReader, type Box } from './boxes.js';
 import { listEnds } from './list-ends.js';
 import { framed, phraseItem, asItem } from './flex-items.js';
 import { floatRow } from './floats.js';
+import { withReversedStates } from './reversed.js';
 import { isFloat } from './levels.js';
 import { holdsBlocks, isBlockLevel } from './levels.js';
 
@@ -35,7 +36,7 @@ export function readBox(element: IndexedElement, reader: BoxReader): Box {
   if (isGrid(own) || display === 'grid')
     return { kind: 'grid', element, styles: own, children: flexItems(content, own, reader) };
   if (isFlex(own) || display === 'flex')
-    return { kind: 'row', element, styles: own, children: flexItems(content, own, reader) };
+    return withReversedStates({ kind: 'row', element, styles: own, children: flexItems(content, own, reader) });
   const hasBlocks = content.some((node) => isBlockLevel(node, reader));
   const showsText = content.some((node) => node.kind !== 'comment' && isVisibleNode(node));
   if (!hasBlocks && (showsText || display === 'inline')) return { kind: 'text', element, styles: own, content };

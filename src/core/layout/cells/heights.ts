@@ -3,6 +3,7 @@ import { pixelsOf } from '../../css/values/value.js';
 import { edgeIn, hasOwnHeight, isHidden, lengthIn, styleIn, type Box, type GridBox } from '../boxes/boxes.js';
 import { problemIn, reportProblems } from '../content/problems.js';
 import { narrowestWidth, type Room } from '../content/room.js';
+import { spillsAt } from '../content/spill.js';
 import { guessedHeight } from '../content/text-height.js';
 import { readTracks } from '../grids/tracks.js';
 
@@ -21,6 +22,8 @@ export function reportHeights(box: Box, inner: Room): void {
   if (low >= 0) reportProblems([problemIn(box, low, 'height', layoutAdvice.lowBox)], inner);
   const open = inner.states.findIndex((_, state) => losesLastMargin(box, state, inner));
   if (open >= 0) reportProblems([problemIn(box, open, 'min-height', layoutAdvice.lastMargin)], inner);
+  const scrolled = inner.states.findIndex((_, state) => scrolls(box, state, inner));
+  if (scrolled >= 0) reportProblems([problemIn(box, scrolled, 'overflow', layoutAdvice.noScrolling)], inner);
   if (box.kind !== 'grid') return;
   const uneven = inner.states.findIndex((_, state) => isUneven(box, state));
   if (uneven >= 0) reportProblems([problemIn(box, uneven, heightOf(box, uneven), layoutAdvice.unevenRows)], inner);
@@ -36,6 +39,21 @@ function losesLastMargin(box: Box, state: number, inner: Room): boolean {
   if (least === 0 || !isOpen || last === undefined || lengthIn(last, state, 'margin-bottom') <= 0) return false;
   const sides = edgeIn(box, state, 'left') + edgeIn(box, state, 'right');
   return guessedHeight(box, state, inner, narrowestWidth(inner, state) + sides) > least - edgeIn(box, state, 'top');
+}
+
+/** Whether content is wider than a box that would let a reader scroll to it. */
+function scrolls(box: Box, state: number, inner: Room): boolean {
+  if (!/auto|scroll/.test(styleIn(box, state).get('overflow')) || isHidden(box, state)) return false;
+  // What there is for the content is known already, whatever the box says of its own width.
+  const free = new Map([
+    ['width', 'auto'],
+    ...['left', 'right'].flatMap((side) => [
+      [`padding-${side}`, '0px'] as const,
+      [`border-${side}-width`, '0px'] as const,
+    ]),
+  ]);
+  const content = { ...box, styles: box.styles.map((own) => own.with(free)) };
+  return spillsAt(content, inner, state, narrowestWidth(inner, state));
 }
 
 /** Whether a grid of several rows has a height, which a table would share out otherwise. */

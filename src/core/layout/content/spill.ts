@@ -95,6 +95,7 @@ function nodesSpill(
   state: number,
   available: number,
 ): boolean {
+  if (standsInOneLine(nodes, style, room, state) > available) return true;
   return nodes.some((node) => {
     if (node.kind === 'text') return textSpills(node.value, style, available);
     const indexed = node.kind === 'element' ? room.lookup(node) : null;
@@ -106,6 +107,16 @@ function nodesSpill(
     if (own.get('display') !== 'inline' && (pixelsOf(own.get('width')) ?? 0) > available) return true;
     return nodesSpill(node.children, own, room, state, available);
   });
+}
+
+/** How wide the boxes of a line are together that does not break between them, in px. */
+function standsInOneLine(nodes: readonly TreeNode[], style: ComputedStyle, room: Room, state: number): number {
+  if (!/^(?:nowrap|pre)$/.test(style.get('white-space'))) return 0;
+  return nodes.reduce((sum, node) => {
+    const indexed = node.kind === 'element' ? room.lookup(node) : null;
+    const own = indexed === null ? undefined : room.styles(indexed)[state];
+    return own === undefined || own.get('display') === 'none' ? sum : sum + (pixelsOf(own.get('width')) ?? 0);
+  }, 0);
 }
 
 function textSpills(text: string, style: ComputedStyle, available: number): boolean {

@@ -79,7 +79,8 @@ export function readState(box: GridBox, state: number, room: Room, problems: Lay
   const innerOf = ({ item, column, span }: Placed): number => {
     const area = tracksWidth(tracks, { first: column, span, gap: gaps.columnGap, room: width });
     const style = styleIn(item, state);
-    const holds = style.get('min-width') === 'auto' && style.get('overflow') === 'visible' && item.kind !== 'picture';
+    const holds =
+      style.get('min-width') === 'auto' && !/hidden|clip/.test(style.get('overflow')) && item.kind !== 'picture';
     const sides = edgeIn(item, state, 'left') + edgeIn(item, state, 'right');
     return area !== null && holds ? area - sides : Infinity;
   };

@@ -92,10 +92,10 @@ function columnGroup(count: number, plan: GridPlan): OutElement {
     ...(index === 0 ? [] : [column(({ columnGap }) => shortPixels(columnGap))]),
     column((state) => cellWidth(state, index)),
   ]);
-  // Laid out anew, cells are in no column of the table.
-  const shown = plan.flows.includes('regrouped')
-    ? plan.flows.map((flow) => style([['display', flow === 'regrouped' ? 'none' : 'table-column-group']]))
-    : [];
+  // As blocks, or laid out anew, cells are in no column of the table.
+  const shown = plan.flows.every((flow) => flow === 'same')
+    ? []
+    : plan.flows.map((flow) => style([['display', flow === 'same' ? 'table-column-group' : 'none']]));
   return element(
     'colgroup',
     {},

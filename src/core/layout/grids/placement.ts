@@ -16,7 +16,8 @@ interface Wish {
  */
 export function placeItems(box: GridBox, state: number, count: number): Placed[] | null {
   const areas = readAreas(styleIn(box, state).take('grid-template-areas'));
-  const items = box.children.filter((item) => !isHidden(item, state));
+  const orderOf = (item: Box): number => Number(styleIn(item, state).take('order'));
+  const items = box.children.filter((item) => !isHidden(item, state)).sort((a, b) => orderOf(a) - orderOf(b));
   const wishes = items.map((item) => wishOf(item, state, areas, count));
   if (wishes.some((wish) => wish === null)) return null;
   const placed: Placed[] = [];

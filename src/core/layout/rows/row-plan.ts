@@ -106,10 +106,10 @@ function squeezedColumns(
   return [problemIn(item, state, property, layoutAdvice.columnsLeast)];
 }
 
-/** Whether a column is at least as wide as its content: what does not shrink below it. */
+/** Whether a column is at least as wide as its content: what does not shrink below it, or would have to scroll. */
 function holdsItsWidth(item: Box, state: number): boolean {
   const own = styleIn(item, state);
-  return own.get('min-width') === 'auto' && own.get('overflow') === 'visible' && item.kind !== 'picture';
+  return own.get('min-width') === 'auto' && !/hidden|clip/.test(own.get('overflow')) && item.kind !== 'picture';
 }
 
 /** The space above a column once columns stand below each other: the gap, or in a plain block margins that collapse. */
