@@ -60,7 +60,7 @@ export function emitPhrase(indexed: IndexedElement, room: Room): OutNode[] {
     return emitNativeNodes([node], room, false);
   reportUnsupportedDisplay(indexed, styles, room);
   const text = styles.map(textStyleOf);
-  const discards = styles.some((style) => style.get('white-space-trim') === 'discard-inner');
+  const discards = discardsSpaces(indexed, styles, room);
   const content = discards
     ? node.children.filter((child) => child.kind !== 'text' || isVisibleNode(child))
     : node.children;
@@ -72,6 +72,14 @@ export function emitPhrase(indexed: IndexedElement, room: Room): OutNode[] {
   if (shape !== null) return withRoundShape(element(node.tag, attributes, own, children), shape, styles);
   const says = own.some((style) => style.size > 0) || Object.keys(attributes).length > 0;
   return says || node.tag !== 'span' ? [{ ...element(node.tag, attributes, own, children), isInLine: true }] : children;
+}
+
+/** Whether an element is a row in its line, between whose items white space shows nothing: in all states in which it shows. */
+function discardsSpaces(indexed: IndexedElement, styles: readonly ComputedStyle[], room: Room): boolean {
+  const shown = styles.filter((style) => style.get('display') !== 'none');
+  const rows = shown.filter((style) => style.get('white-space-trim') === 'discard-inner');
+  if (rows.length > 0 && rows.length < shown.length) room.refuse(indexed, 'display', layoutAdvice.withinLine);
+  return rows.length > 0;
 }
 
 /** A line break, which a class hides where it does not show. */

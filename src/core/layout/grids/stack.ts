@@ -1,4 +1,4 @@
-import { isHidden, isPainted, needsCell } from '../boxes/boxes.js';
+import { isHidden, isPainted, needsCell, styleIn } from '../boxes/boxes.js';
 import { shortPixels } from '../boxes/box-style.js';
 import { laysOutItems } from '../boxes/margins.js';
 import { forStates, type Room } from '../content/room.js';
@@ -14,7 +14,6 @@ import {
 } from '../print/output.js';
 import { fullText, textStyleOf } from '../print/text-style.js';
 import { cellAlignment } from '../rows/row-plan.js';
-import { styleIn } from '../boxes/boxes.js';
 import type { Band, BandCell, Placed } from './bands.js';
 import { itemRoom, itemTables, placeOf, type GridPlan } from './grid-item.js';
 import { growingRows } from './tracks.js';
