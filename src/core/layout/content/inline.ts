@@ -174,6 +174,7 @@ function boxMatters(styles: readonly ComputedStyle[]): boolean {
   const plain = (style: ComputedStyle): boolean =>
     style.get('background-color') === 'transparent' &&
     style.get('background-image') === 'none' &&
+    style.get('box-shadow') === 'none' &&
     sides.every((side) => style.get(`padding-${side}`) === '0px' && style.get(`border-${side}-width`) === '0px') &&
     corners.every((corner) => style.get(`border-${corner}-radius`) === '0px');
   return !styles.every(plain);
