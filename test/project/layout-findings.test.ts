@@ -28,6 +28,12 @@ const refused: Row[] = [
     '3:17  error  css-unsupported  grid-template-columns: auto auto',
     /repeat\(3, 1fr\)/,
   ],
+  [
+    '.y{line-height:24px}@media(max-width:480px){.y{display:inline-flex}}',
+    '<p>Open <span class="y"><b>now</b> today</span></p>',
+    '3:48  error  css-unsupported  display: inline-flex',
+    /Within a line/,
+  ],
   ['.r{display:grid}.x{grid-area:side}', row, '3:20  error  css-unsupported  grid-area: side', /Name an area/],
   [
     'a:not(:hover){color:red}',

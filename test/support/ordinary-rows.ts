@@ -294,4 +294,19 @@ export const rowPieces: readonly OrdinaryPiece[] = [
     '.w{display:flex;flex-wrap:wrap;gap:20px}.c{flex:1 1 160px;border:1px solid #ddd;padding:16px}',
     `<div class="w"><div class="c"><h3>1</h3><p>Short</p></div><div class="c"><h3>2</h3><p>${TEXT}</p></div><div class="c"><h3>3</h3><p>Short</p></div><div class="c"><h3>4</h3><p>Short</p></div></div>`,
   ],
+  [
+    'wrap-full-lines-last-at-the-end',
+    '.r{display:flex;flex-wrap:wrap;justify-content:flex-end}.c{width:50%}',
+    '<div class="r"><div class="c">One</div><div class="c">Two</div><div class="c">Three</div></div>',
+  ],
+  [
+    'wrap-full-lines-last-apart',
+    '.r{display:flex;flex-wrap:wrap;justify-content:space-between;gap:12px}.c{width:calc(33.333% - 8px);background:#eee}',
+    '<div class="r"><div class="c">1</div><div class="c">2</div><div class="c">3</div><div class="c">4</div><div class="c">5</div></div>',
+  ],
+  [
+    'shadow-alone-on-a-phrase',
+    '.k{box-shadow:2px 2px 6px #888;display:block}',
+    '<p>Open <span class="k">Saws and planes</span> today</p>',
+  ],
 ];

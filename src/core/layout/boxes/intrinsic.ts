@@ -199,7 +199,7 @@ function linesIn(element: IndexedElement, { styles, widths }: UsedState): Lines 
   if (grow === '0' && whole !== null) {
     const fitting = Math.max(1, Math.floor(100.02 / whole));
     const free = 100 - fitting * whole;
-    if (Math.abs(free) < 0.1) return evenColumns(fitting);
+    if (Math.abs(free) < 0.1) return fullLines(style, items.length, fitting);
     if (!sharesLines(style, items)) return null;
     const count = Math.min(fitting, items.length);
     return linesOf(style, items.length, { count, item: `${whole}%`, free: 100 - count * whole, unit: '%', gap });
@@ -212,9 +212,23 @@ function linesIn(element: IndexedElement, { styles, widths }: UsedState): Lines 
   const columns = Math.min(items.length, fitting);
   if (Number(grow) > 0) return growingColumns(items.length, columns);
   if (!sharesLines(style, items) || least > width + 0.5) return null;
-  if (Math.abs(fitting * (least + gap) - gap - width) < 0.6) return evenColumns(fitting);
+  if (Math.abs(fitting * (least + gap) - gap - width) < 0.6) return fullLines(style, items.length, fitting);
   const item = share?.unit === 'px' ? `${least}px` : share?.unit === '%' && items.every(isWhole) ? basis : null;
   return item === null ? null : linesOf(style, items.length, { count: columns, item, free: 1, unit: 'fr', gap });
+}
+
+/** The columns of lines that leave no space, but for the last of them. Null where that stands in none of the columns above. */
+function fullLines(style: ComputedStyle, items: number, count: number): Lines | null {
+  const columns = Array.from({ length: count }, (_, column) => column);
+  const rest = items % count;
+  const last = rest === 0 ? columns : lastLine(columns, rest, style.get('justify-content'));
+  if (last === null) return null;
+  if (last[0] === 0 && last.at(-1) === last.length - 1) return evenColumns(count);
+  const places = Array.from({ length: items }, (_, index) => ({
+    row: Math.floor(index / count),
+    column: (index < items - rest ? index % count : last[index - items + rest]) ?? 0,
+  }));
+  return { ...evenColumns(count), places };
 }
 
 /** Whether the items of a line have to do with each other: in the space between them, or in how high they are. */
