@@ -1,6 +1,6 @@
 export default {
   rootDir: 'build/test',
-  testEnvironment: 'node',
+  testEnvironment: '<rootDir>/../../test/support/program-environment.mjs',
   transform: {},
   testMatch: ['**/*.test.js'],
   testTimeout: 60_000,

@@ -30,8 +30,19 @@ const core = [
   'core/slices',
   'core/packages',
   'core/message',
+  'core/engines',
+  'core/check',
+  'core/check/facts',
 ];
-const project = ['project/files', 'project/config', 'project/load', 'project/build', 'project/new', 'project/watch'];
+const project = [
+  'project/files',
+  'project/config',
+  'project/load',
+  'project/visit',
+  'project/build',
+  'project/new',
+  'project/watch',
+];
 
 export const floors = {
   'core/text': [],
@@ -77,6 +88,10 @@ export const floors = {
     ...leaves,
     'core/plaintext',
   ],
+  'core/engines': [...ground, 'core/yaml'],
+  'core/check/facts': [...ground, ...css, 'core/expressions', 'core/dialects', 'core/plaintext', 'core/engines'],
+  'core/check/rules': [...ground, ...css, 'core/check/facts', 'core/dialects', 'core/plaintext', 'core/engines'],
+  'core/check': [...ground, 'core/check/facts', 'core/check/rules', 'core/engines'],
   'core/library': core,
   core: [...core, 'core/library'],
   mail: ['core/findings'],
@@ -86,7 +101,8 @@ export const floors = {
   'project/files': ['core/text', 'core/findings', 'core/packages'],
   'project/config': [...core, 'mail', 'pictures', 'project/files'],
   'project/load': [...core, 'mail', 'pictures', ...project.slice(0, 2)],
-  'project/build': [...core, 'mail', 'pictures', ...project.slice(0, 3)],
+  'project/visit': [...core, 'mail', 'pictures', ...project.slice(0, 3)],
+  'project/build': [...core, 'mail', 'pictures', ...project.slice(0, 4)],
   'project/new': [...core, ...project.slice(0, 3)],
   'project/watch': project.slice(0, 1),
   'cli/io': ['core/findings', ...project],
@@ -106,7 +122,7 @@ export const floors = {
     'cli/commands/build',
     'cli/commands/images',
   ],
-  cli: ['cli/io', 'cli/commands'],
+  cli: ['project/files', 'cli/io', 'cli/commands'],
 };
 
 /** Who knows which package. Anything else that is not a part of Node is refused. */

@@ -4,6 +4,7 @@ import { rmSync } from 'node:fs';
 import { bundle, readDialects } from './bundle.mjs';
 
 rmSync('dist', { recursive: true, force: true });
+spawnSync(process.execPath, ['scripts/checks.mjs', '--lists'], { stdio: 'inherit' });
 const { status } = spawnSync(process.execPath, ['node_modules/typescript/bin/tsc', '-p', 'tsconfig.json'], {
   stdio: 'inherit',
 });

@@ -16,7 +16,8 @@ const loadedWhole = ['undici', 'ipaddr.js', 'cli-progress'];
 export async function bundle() {
   rmSync(folder, { recursive: true, force: true });
   const { metafile } = await build({
-    entryPoints: { inscriba: 'src/cli/bin.ts' },
+    // A worker is a program of its own.
+    entryPoints: { inscriba: 'src/cli/bin.ts', 'build-worker': 'src/project/build/build-worker.ts' },
     outdir: folder,
     chunkNames: 'parts/[name]-[hash]',
     bundle: true,

@@ -2,7 +2,7 @@ import { Command, CommanderError } from 'commander';
 import { commands } from './commands/commands.js';
 import type { CommonOptions } from './io/command.js';
 import type { Io } from './io/io.js';
-import { version } from './io/version.js';
+import { ownVersion } from '../project/files/own-files.js';
 
 /**
  * Runs Inscriba with the words after its name, and returns the exit code: 0 done, 1 done with errors found, 2 wrong usage
@@ -21,7 +21,7 @@ export async function run(words: readonly string[], io: Io): Promise<number> {
     const { sourceStack } = await import('./io/source-stack.js');
     const detail = error instanceof Error ? sourceStack(error.stack ?? error.message) : String(error);
     io.err(
-      `inscriba: this is a defect of Inscriba itself, not of your files.\nPlease report it with the command that you ran, the file if you may share it, and this:\n\n  inscriba ${version()}, Node ${process.version}\n  ${detail.split('\n').slice(0, 4).join('\n  ')}\n`,
+      `inscriba: this is a defect of Inscriba itself, not of your files.\nPlease report it with the command that you ran, the file if you may share it, and this:\n\n  inscriba ${ownVersion()}, Node ${process.version}\n  ${detail.split('\n').slice(0, 4).join('\n  ')}\n`,
     );
     return 70;
   }
@@ -31,7 +31,7 @@ export async function run(words: readonly string[], io: Io): Promise<number> {
 async function makeProgram(words: readonly string[], io: Io, finish: (code: number) => void): Promise<Command> {
   const program = new Command('inscriba')
     .description('Ordinary HTML and CSS in; responsive, table-based email, ready to import, out.')
-    .version(version(), '--version', 'print the version')
+    .version(ownVersion(), '--version', 'print the version')
     .helpOption('-h, --help', 'print help')
     .option('--quiet', 'print findings only, no summaries')
     .option('--no-color', 'print without colours')

@@ -133,7 +133,7 @@ describe('pack', () => {
     folder = TestFolder.demoProject();
     folder.run(['pack', 'may-newsletter', '--to', 'members', '--shape', 'split']);
     folder.write({ [`${out}/notes.md`]: 'mine' });
-    folder.run(['build', 'may-newsletter', '--to', 'members']);
+    folder.run(['build', 'may-newsletter', '--to', 'members', '--fresh']);
     const names = [...filesIn(join(folder.path, out)).keys()].filter((name) => !name.startsWith('images/'));
     expect(names).toEqual(['index.html', 'index.txt', 'manifest.json', 'notes.md']);
     expect(checkManifest(filesIn(join(folder.path, out))).shape).toBeUndefined();

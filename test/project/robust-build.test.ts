@@ -2,7 +2,8 @@ import { afterEach, describe, expect, test } from '@jest/globals';
 import { readFileSync } from 'node:fs';
 import { exitCodeOf } from '../../src/core/findings/finding.js';
 import { loadConfig } from '../../src/project/config/config.js';
-import { visitMessages, type EditionVisitor } from '../../src/project/build/visit-messages.js';
+import type { VisitChoice } from '../../src/project/visit/choose-messages.js';
+import { visitMessages, type EditionVisitor } from '../../src/project/visit/visit-messages.js';
 import { layoutMessage } from '../support/layout-message.js';
 import { findingsOf, page, projectOf } from '../support/parts-project.js';
 import type { TestFolder } from '../support/project.js';
@@ -81,7 +82,7 @@ test('a defect in one message is told with its name, and ends nothing for the ot
   });
   const { config } = await loadConfig(folder.path);
   if (config === null) throw new Error('the project has no configuration');
-  const visitor: EditionVisitor<{ name: string; failed: boolean; findings: [] }> = {
+  const visitor: EditionVisitor<{ name: string; failed: boolean; findings: [] }> & VisitChoice = {
     targets: (targets) => targets,
     takesEditions: false,
     visit: ({ message }) => {

@@ -3,8 +3,9 @@ import { join } from 'node:path';
 import type { Finding } from '../../src/core/findings/finding.js';
 import { loadConfig } from '../../src/project/config/config.js';
 import { FileLog } from '../../src/project/files/file-log.js';
-import { htmlNames, loadMessage, messageFiles } from '../../src/project/load/load-message.js';
-import { MessagePreparer } from '../../src/project/build/prepare-message.js';
+import { loadMessage } from '../../src/project/load/load-message.js';
+import { htmlNames, messageFiles } from '../../src/project/load/message-names.js';
+import { MessagePreparer } from '../../src/project/visit/prepare-message.js';
 import { applyEdits } from '../../src/core/text/apply-edits.js';
 import type { TestFolder } from './project.js';
 

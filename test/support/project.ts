@@ -6,18 +6,38 @@ import { fileURLToPath } from 'node:url';
 
 /** The folder of the package. */
 export const repository = fileURLToPath(new URL('../../..', import.meta.url));
-const program = join(repository, 'dist/program/inscriba.js');
+const programFile = join(repository, 'dist/program/inscriba.js');
 
-/** What a run of the built program came to. */
+/** What a run of the program came to. */
 export interface Run {
   readonly code: number | null;
   readonly out: string;
   readonly err: string;
 }
 
+/** How a command is run. */
+interface RunOptions {
+  readonly input?: string | Uint8Array;
+  readonly folder?: string;
+  readonly env?: Readonly<Record<string, string>>;
+}
+
+type Told = Required<RunOptions> & { readonly words: readonly string[] };
+
+/** The commands of the program in a thread beside the tests. */
+declare const program: {
+  readonly runWaiting: (told: Told) => Run;
+  readonly runBeside: (told: Told) => Promise<Run>;
+};
+
+/** What Node reads when it starts, and not again. */
+function isReadAtStart(env: RunOptions['env'] = {}): boolean {
+  return 'TZ' in env || 'NODE_EXTRA_CA_CERTS' in env;
+}
+
 const built = new Map<string, TestFolder>();
 
-/** A temporary folder with files in it, and the built program run there. */
+/** A temporary folder with files in it, and the commands of the program run there. */
 export class TestFolder {
   readonly path = mkdtempSync(join(tmpdir(), 'inscriba-'));
 
@@ -79,37 +99,47 @@ export class TestFolder {
     return this.write({ [name]: text.replace(from, to) });
   }
 
-  run(
-    words: readonly string[],
-    options: { input?: string | Uint8Array; folder?: string; env?: Record<string, string> } = {},
-  ): Run {
-    const { status, stdout, stderr } = spawnSync(process.execPath, [program, ...words], {
-      cwd: join(this.path, options.folder ?? '.'),
-      input: options.input ?? '',
-      encoding: 'utf8',
-      env: { ...process.env, NO_COLOR: '1', ...options.env },
-    });
-    return { code: status, out: stdout, err: stderr };
+  /** Runs a command here, without starting the program. */
+  run(words: readonly string[], options: RunOptions = {}): Run {
+    return isReadAtStart(options.env) ? this.runProgram(words, options) : program.runWaiting(this.told(words, options));
   }
 
-  /** Runs the built program beside the test, which can answer it meanwhile. */
-  async runBeside(words: readonly string[], env: Readonly<Record<string, string>> = {}): Promise<Run> {
-    const child = spawn(process.execPath, [program, ...words], {
+  /** Runs a command beside the test, which can answer it meanwhile. */
+  runBeside(words: readonly string[], env: Readonly<Record<string, string>> = {}): Promise<Run> {
+    return isReadAtStart(env) ? this.runProgramBeside(words, env) : program.runBeside(this.told(words, { env }));
+  }
+
+  private async runProgramBeside(words: readonly string[], env: Readonly<Record<string, string>>): Promise<Run> {
+    const child = spawn(process.execPath, [programFile, ...words], {
       cwd: this.path,
       env: { ...process.env, NO_COLOR: '1', ...env },
     });
-    let out = '';
-    let err = '';
-    child.stdout.on('data', (chunk: Buffer) => (out += chunk.toString()));
-    child.stderr.on('data', (chunk: Buffer) => (err += chunk.toString()));
+    const said = { out: '', err: '' };
+    child.stdout.on('data', (chunk: Buffer) => (said.out += chunk.toString()));
+    child.stderr.on('data', (chunk: Buffer) => (said.err += chunk.toString()));
     const code = await new Promise<number | null>((resolve) => child.once('close', resolve));
-    return { code, out, err };
+    return { code, ...said };
+  }
+
+  private told(words: readonly string[], { input = '', folder = '.', env = {} }: RunOptions): Told {
+    return { words, folder: join(this.path, folder), input, env };
+  }
+
+  /** Starts the built program, as a user does, and waits for its end. */
+  runProgram(words: readonly string[], { input = '', folder = '.', env = {} }: RunOptions = {}): Run {
+    const { status, stdout, stderr } = spawnSync(process.execPath, [programFile, ...words], {
+      cwd: join(this.path, folder),
+      input,
+      encoding: 'utf8',
+      env: { ...process.env, NO_COLOR: '1', ...env },
+    });
+    return { code: status, out: stdout, err: stderr };
   }
 
   /** Starts the built program here, to run until it is stopped. */
   start(words: readonly string[]): RunningProgram {
     return new RunningProgram(
-      spawn(process.execPath, [program, ...words], { cwd: this.path, env: { ...process.env, NO_COLOR: '1' } }),
+      spawn(process.execPath, [programFile, ...words], { cwd: this.path, env: { ...process.env, NO_COLOR: '1' } }),
     );
   }
 

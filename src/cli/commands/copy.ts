@@ -1,10 +1,10 @@
 import { exitCodeOf, finding, isError, type Finding, type Report } from '../../core/findings/finding.js';
 import { splitPage } from '../../core/packages/split-page.js';
-import { builtPictures, renderEdition, type RenderedEdition } from '../../project/build/render-edition.js';
+import { builtPictures, renderEdition, type RenderedEdition } from '../../project/visit/render-edition.js';
 import { loadConfig } from '../../project/config/config.js';
-import { oneTarget } from '../../project/build/one-target.js';
-import { visitMessages } from '../../project/build/visit-messages.js';
-import type { Target } from '../../project/build/target.js';
+import { oneTarget } from '../../project/visit/one-target.js';
+import { visitMessages } from '../../project/visit/visit-messages.js';
+import type { Target } from '../../project/visit/target.js';
 import type { Io } from '../io/io.js';
 import { countFindings, printFindings } from '../output/print-findings.js';
 import { command, textAsList, word, wordOf, type CommonOptions, type Told } from '../io/command.js';

@@ -42,7 +42,7 @@ async function run(options: DemoOptions, io: Io): Promise<number> {
   };
   const near = relative(io.folder, demoFolder);
   say(`${config.name}: the sample project in ${near.startsWith('..') ? demoFolder : near}`);
-  const request = { config, messages: [], destinations: [], outFolder };
+  const request = { config, messages: [], destinations: [], outFolder, isFresh: true };
   const built = await buildMessages(
     { ...request, pack: null },
     {

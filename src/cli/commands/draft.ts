@@ -4,7 +4,7 @@ import { composeMail } from '../../mail/compose-mail.js';
 import { putDrafts, type Draft } from '../../mail/put-draft.js';
 import { missingServer, resolveServer } from '../../project/config/config-mail.js';
 import { loadConfig, type Config } from '../../project/config/config.js';
-import { chooseSamples, describeMail, makeMails, sampleNames, type MadeMail } from '../../project/build/make-mails.js';
+import { chooseSamples, describeMail, makeMails, sampleNames, type MadeMail } from '../../project/visit/make-mails.js';
 import { planOutputs, writeOutputs } from '../output/file-outputs.js';
 import type { Io } from '../io/io.js';
 import { noProgress } from '../io/progress.js';
@@ -55,7 +55,7 @@ async function makeDrafts(config: Config, options: DraftOptions, io: Io): Promis
   const bar = options.quiet ? noProgress : await io.progress();
   const delivery = { to: [], mark: '', isUnsent: true, date: new Date() };
   const request = { config, messages: options.messages, destinations: options.to, samples, delivery };
-  const { mails, findings: found } = await makeMails(request, { progress: bar.show });
+  const { mails, findings: found } = await makeMails(request, bar.show);
   bar.clear();
   findings.push(...found);
   for (const made of mails.filter(({ hasTags }) => hasTags))

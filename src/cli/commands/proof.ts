@@ -4,7 +4,7 @@ import { sendMails, type PostedMail } from '../../mail/send-mails.js';
 import { missingServer, resolveServer } from '../../project/config/config-mail.js';
 import { loadConfig, type Config } from '../../project/config/config.js';
 import { mailAddress } from '../../core/yaml/keys.js';
-import { chooseSamples, describeMail, makeMails, type MadeMail } from '../../project/build/make-mails.js';
+import { chooseSamples, describeMail, makeMails, type MadeMail } from '../../project/visit/make-mails.js';
 import type { Io } from '../io/io.js';
 import { noProgress } from '../io/progress.js';
 import { countFindings, printFindings } from '../output/print-findings.js';
@@ -75,7 +75,7 @@ export async function proofMessages(
   const bar = options.quiet ? noProgress : await io.progress();
   const delivery = { to: readers, mark: MARK, isUnsent: false, date: new Date() };
   const request = { config, messages: options.messages, destinations: options.to, samples, delivery };
-  const { mails, findings: found } = await makeMails(request, { progress: bar.show });
+  const { mails, findings: found } = await makeMails(request, bar.show);
   bar.clear();
   findings.push(...found);
   reportMany(mails, report);

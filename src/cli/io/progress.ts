@@ -1,5 +1,5 @@
 import type { SingleBar } from 'cli-progress';
-import type { VisitProgress } from '../../project/build/visit-messages.js';
+import type { VisitProgress } from '../../project/visit/visit-messages.js';
 
 /** Shows how far a build is. */
 export interface ProgressView {

@@ -5,9 +5,9 @@ import { kilobytes } from './tables.js';
 /** So many outputs that were not built are named; of more there is the number. */
 const MOST_NAMES = 12;
 
-/** A line for each destination of a message; its editions share one. */
+/** A line for each destination of a message that was built; its editions share one. */
 export function describeOutcomes(outcomes: readonly BuildOutcome[], folder: string): string[] {
-  const written = outcomes.filter((outcome) => outcome.written !== null);
+  const written = outcomes.filter((outcome) => outcome.written !== null && !outcome.isUnchanged);
   const destinations = [...new Set(written.map(({ destination }) => destination))];
   return destinations.flatMap((destination) => {
     const own = written.filter((outcome) => outcome.destination === destination);
@@ -15,6 +15,13 @@ export function describeOutcomes(outcomes: readonly BuildOutcome[], folder: stri
       ? [describeEditions(own, folder)]
       : own.map((item) => describeOutcome(item, folder));
   });
+}
+
+/** `unchanged: 12`, of messages at their destinations; null where all were built. */
+export function describeUnchanged(outcomes: readonly BuildOutcome[]): string | null {
+  const standing = outcomes.filter(({ isUnchanged }) => isUnchanged);
+  const count = new Set(standing.map(({ message, destination }) => `${destination}/${message}`)).size;
+  return count === 0 ? null : `unchanged: ${count.toLocaleString('en')}`;
 }
 
 function describeEditions(outcomes: readonly BuildOutcome[], folder: string): string {

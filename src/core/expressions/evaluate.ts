@@ -1,5 +1,5 @@
 import { valueAdvice } from '../findings/wording/values.js';
-import { adviceForName, finding, type Finding, type Report } from '../findings/finding.js';
+import { adviceForName, finding, type Report, type FindingCode } from '../findings/finding.js';
 import { parseExpression, pathsIn, type Expression, type PathExpression } from './expression.js';
 import { nearestName } from '../text/nearest.js';
 import type { SourceText } from '../text/source-text.js';
@@ -199,7 +199,7 @@ function filtered(expression: Extract<Expression, { kind: 'filter' }>, context: 
   const second = expression.second === undefined ? null : textOf(evaluate(expression.second, context));
   const { source } = context;
   // A problem of the filter itself is shown at its name, one of its input at that.
-  const fail = (code: Finding['code'], data: Readonly<Record<string, string>>): undefined => {
+  const fail = (code: FindingCode, data: Readonly<Record<string, string>>): undefined => {
     const atInput = code === 'filter-input';
     const start = atInput ? expression.value.span.start : nameStart(expression, source);
     const end = atInput ? expression.value.span.end : expression.span.end;

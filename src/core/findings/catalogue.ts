@@ -1,3 +1,4 @@
+import { checkFindings } from './areas/check.js';
 import { cssFindings } from './areas/css.js';
 import { htmlFindings } from './areas/html.js';
 import { mailFindings } from './areas/mail.js';
@@ -30,6 +31,7 @@ export const catalogue = {
   ...plainTextFindings,
   ...mailFindings,
   ...proofFindings,
+  ...checkFindings,
 };
 
 export type FindingCode = keyof typeof catalogue;

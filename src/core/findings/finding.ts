@@ -3,6 +3,8 @@ import { resolveOrigin } from '../text/mapped-text.js';
 import type { SourceText } from '../text/source-text.js';
 import type { Span } from '../text/span.js';
 
+export type { CatalogueEntry, FindingCode, Severity } from './catalogue.js';
+
 /** Where something stands: a source and a span in it. */
 export interface Place {
   readonly source: SourceText;
@@ -11,13 +13,16 @@ export interface Place {
 
 /** One thing that Inscriba has to say about its input. */
 export interface Finding {
-  readonly code: FindingCode;
+  /** One of the catalogue, or that of a rule of the check. */
+  readonly code: string;
   /** Null where there is no text to point at (a missing file, a wrong argument). */
   readonly place: Place | null;
   /** What fills the `{holes}` of the catalogue's sentences. */
   readonly data: Readonly<Record<string, string>>;
   /** Where the parts are used that the place lies in, the outermost first. */
   readonly uses?: readonly Place[];
+  /** How grave it is and its sentences, where they are not those of the catalogue. */
+  readonly entry?: CatalogueEntry;
 }
 
 /** Where passes put what they find; they go on afterwards. */
@@ -65,16 +70,22 @@ export function withoutRepeats(findings: readonly Finding[]): Finding[] {
 }
 
 /** What makes two findings the same. */
-export function identityOf({ code, place, data }: Finding): string {
+export function identityOf(item: Finding): string {
+  const { code, place, data } = item;
   const file = place?.source.name ?? '';
-  const entry: CatalogueEntry = catalogue[code];
-  if (entry.oncePerFile === true) return JSON.stringify([code, file, data['property'] ?? '']);
+  if (entryOf(item).oncePerFile === true) return JSON.stringify([code, file, data['property'] ?? '']);
   return JSON.stringify([code, place === null ? '' : `${file}:${place.span.start}:${place.span.end}`, data]);
+}
+
+/** What is said of a finding of its kind. */
+export function entryOf({ code, entry }: Finding): CatalogueEntry {
+  // What comes without an entry of its own is made by `finding`, of the catalogue.
+  return entry ?? catalogue[code as FindingCode];
 }
 
 /** How grave a finding is. */
 export function severityOf(item: Finding): Severity {
-  return catalogue[item.code].severity;
+  return entryOf(item).severity;
 }
 
 /** True for errors. */
@@ -84,12 +95,12 @@ export function isError(item: Finding): boolean {
 
 /** The sentence that says what is wrong. */
 export function reasonOf(item: Finding): string {
-  return fill(catalogue[item.code].reason, item.data);
+  return fill(entryOf(item).reason, item.data);
 }
 
 /** The sentence that says what to do. */
 export function fixOf(item: Finding): string {
-  return fill(catalogue[item.code].fix, item.data).trim();
+  return fill(entryOf(item).fix, item.data).trim();
 }
 
 /**
@@ -98,7 +109,7 @@ export function fixOf(item: Finding): string {
  * else 0.
  */
 export function exitCodeOf(findings: readonly Finding[], strict = false): 0 | 1 | 2 | 3 | 70 {
-  const entries = findings.map((item): CatalogueEntry => catalogue[item.code]);
+  const entries = findings.map(entryOf);
   if (entries.some((entry) => entry.defect === true)) return 70;
   if (entries.some((entry) => entry.usage === true && entry.severity === 'error')) return 2;
   if (entries.some((entry) => entry.service === true && entry.severity === 'error')) return 3;

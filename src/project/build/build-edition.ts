@@ -8,12 +8,13 @@ import { packageFiles } from '../../core/packages/shapes.js';
 import { countPictures } from '../../pictures/count-pictures.js';
 import type { BuildOutcome, BuildRequest } from './outcome.js';
 import { digestOf } from '../files/digest.js';
-import { packedMail } from './packed-mail.js';
-import { renderEdition, type RenderedEdition } from './render-edition.js';
-import type { PreparedEdition } from './prepare-message.js';
-import type { EditionTask } from './visit-messages.js';
-import type { Target } from './target.js';
-import { outputFolder, writeOutputs } from './write-outputs.js';
+import { packedMail } from '../visit/packed-mail.js';
+import { renderEdition, type RenderedEdition } from '../visit/render-edition.js';
+import type { PreparedEdition } from '../visit/prepare-message.js';
+import type { EditionTask } from '../visit/visit-messages.js';
+import { shapeFor, type Target } from '../visit/target.js';
+import { outputFolder } from '../visit/output-folder.js';
+import { writeOutputs } from './write-outputs.js';
 
 /** Writes an edition for a destination: its HTML, text, pictures and manifest, and its package where one is asked for. */
 export async function buildEdition(
@@ -24,12 +25,13 @@ export async function buildEdition(
 ): Promise<BuildOutcome> {
   const findings: Finding[] = [];
   const report = (item: Finding): unknown => findings.push(item);
-  const base = { message: task.message, edition: ready.edition.name, destination: target.destination.name };
-  const place = { outFolder, ...base };
+  const shape = pack === null ? null : shapeFor(target, pack.shape);
+  const names = { message: task.message, edition: ready.edition.name, destination: target.destination.name };
+  const base = { ...names, shape: shape?.shape ?? null, isUnchanged: false };
+  const place = { outFolder, ...names };
   const failed = (): BuildOutcome => ({ ...base, findings, written: null, pictures: null });
   const done = await renderEdition(task, ready, target, join(outputFolder(place), 'images'), report);
   if (done === null || findings.some(isError)) return failed();
-  const shape = pack === null ? null : shapeFor(target, pack.shape);
   if (shape?.shape === 'single') reportTravellers(done, target, report);
   const page = pageFiles(done, ready);
   const asMail = shape?.shape === 'eml' ? await packedMail(task, ready, target, report) : null;
@@ -46,11 +48,6 @@ export async function buildEdition(
   });
   if (problem !== null) findings.push(problem);
   return { ...base, findings, written, pictures: written === null ? null : done.placed.summary };
-}
-
-/** The shape of a package: that which is asked for, with the names that the dialect gives to such files. */
-function shapeFor({ dialect }: Target, asked: PackageShape['shape'] | null): PackageShape | null {
-  return asked === null || asked === dialect.package?.shape ? dialect.package : { shape: asked };
 }
 
 /** A single file of HTML takes no pictures along. */

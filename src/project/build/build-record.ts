@@ -1,83 +1,252 @@
-import { readFile } from 'node:fs/promises';
+import { readFile, stat } from 'node:fs/promises';
 import { join, relative } from 'node:path';
-import type { Finding } from '../../core/findings/finding.js';
-import type { BuildOutcome } from './outcome.js';
+import { findingsFrom, plainFindings, type PlainFindings } from '../../core/findings/plain-findings.js';
+import { isError, type Finding } from '../../core/findings/finding.js';
+import { resolveHosting } from '../config/config-images.js';
 import { digestOf } from '../files/digest.js';
-import type { MessageInputs } from './visit-messages.js';
+import { exists } from '../files/exists.js';
+import { htmlNames } from '../load/message-names.js';
+import { ownFile, ownVersion } from '../files/own-files.js';
 import { writeWhole } from '../files/write-file.js';
+import type { VisitPlan } from '../visit/choose-messages.js';
+import type { BuildOutcome, PackRequest } from './outcome.js';
+import { shapeFor, type Target } from '../visit/target.js';
+import type { MessageInputs, MessageOverview, VisitedMessage } from '../visit/visit-messages.js';
+import type { StoredFile, Written } from './write-outputs.js';
 
-const RECORD_FILE = 'build-record.json';
+/** The folder of an output folder that keeps what each message was built from. */
+const RECORD_FOLDER = '.record';
 
-/** What each message was built from, for each destination: digests of files by their paths in the project. */
-export interface BuildRecord {
-  readonly format: 1;
-  readonly destinations: Readonly<Record<string, Readonly<Record<string, MessageRecord>>>>;
-}
-
+/** What has been built of a message. */
 interface MessageRecord {
-  readonly files: Readonly<Record<string, string | null>>;
+  readonly format: 1;
+  readonly overview: MessageOverview | null;
+  readonly destinations: Readonly<Record<string, TargetRecord>>;
 }
 
-/** Reads the record of an output folder; an empty one where there is none that can be read. */
-export async function readBuildRecord(outFolder: string): Promise<BuildRecord> {
-  const empty: BuildRecord = { format: 1, destinations: {} };
-  try {
-    const read = JSON.parse(await readFile(join(outFolder, RECORD_FILE), 'utf8')) as BuildRecord;
-    return read.format === 1 && typeof read.destinations === 'object' ? read : empty;
-  } catch {
-    return empty;
+/** What has been built of a message for one destination. Paths of inputs count from the project, others from the output folder. */
+interface TargetRecord {
+  /** The digest of all that decides beside files. */
+  readonly key: string;
+  readonly inputs: Readonly<Record<string, string | null>>;
+  readonly outcomes: readonly OutcomeRecord[];
+  readonly findings: PlainFindings;
+}
+
+type OutcomeRecord = Pick<BuildOutcome, 'edition' | 'pictures' | 'shape'> & { readonly written: Written };
+
+/** A message, as it was built before and still stands. */
+export interface StandingMessage {
+  readonly outcomes: readonly BuildOutcome[];
+  readonly findings: readonly Finding[];
+  readonly inputs: MessageInputs;
+}
+
+/** Whether a message has been built for a destination, and whether anything that it is made from has changed since. */
+export type BuildState = 'built' | 'changed since' | 'not built';
+
+/**
+ * What has been built into an output folder. A message stands as it was built where nothing has changed of all the files
+ * that it read or looked for in vain, of the settings beside them and of the program, and where its outputs are untouched.
+ * What cannot be read counts as not built.
+ */
+export class BuildRecord {
+  /** The digests of files as they are now: most are read for many messages. */
+  readonly #now = new Map<string, Promise<string | null>>();
+  readonly #keys = new Map<string, string>();
+  readonly #read = new Map<string, Promise<MessageRecord | null>>();
+  readonly #surroundings: Promise<string>;
+
+  constructor(
+    private readonly outFolder: string,
+    private readonly plan: Pick<VisitPlan, 'config' | 'partNames'>,
+  ) {
+    this.#surroundings = surroundingsOf(plan);
+  }
+
+  /** A message at a destination, if it stands as it was built; with a package, if one is asked for. */
+  async standing(message: string, target: Target, pack: PackRequest | null): Promise<StandingMessage | null> {
+    const record = await this.targetRecord(message, target);
+    if (record === null || !(await this.isCurrent(record, target))) return null;
+    const shape = pack === null ? null : shapeFor(target, pack.shape);
+    if (shape !== null && record.outcomes.some((outcome) => outcome.shape !== shape.shape)) return null;
+    const { outFolder } = this;
+    const { folder } = this.plan.config;
+    const names = { message, destination: target.destination.name, findings: [], isUnchanged: true };
+    try {
+      return {
+        outcomes: record.outcomes.map((outcome) => ({
+          ...outcome,
+          ...names,
+          written: withPaths(outcome.written, (path) => join(outFolder, path)),
+        })),
+        findings: findingsFrom(record.findings),
+        inputs: new Map(Object.entries(record.inputs).map(([path, digest]) => [join(folder, path), digest])),
+      };
+    } catch {
+      return null;
+    }
+  }
+
+  async stateOf(message: string, target: Target): Promise<BuildState> {
+    const record = await this.targetRecord(message, target);
+    if (record === null) return 'not built';
+    const there = await Promise.all(record.outcomes.map(({ written }) => exists(join(this.outFolder, written.folder))));
+    if (there.includes(false)) return 'not built';
+    return (await this.isCurrent(record, target)) ? 'built' : 'changed since';
+  }
+
+  /** What a message says of itself, if one of its outputs stands as it was built. */
+  async overviewOf(message: string, targets: readonly Target[]): Promise<MessageOverview | null> {
+    const record = await this.messageRecord(message);
+    if (record === null) return null;
+    for (const target of targets) {
+      const own = targetOf(record, target);
+      if (own !== null && (await this.hasSameInputs(own, target))) return record.overview;
+    }
+    return null;
+  }
+
+  /** Keeps what came of a message, in place of what was kept of it for these destinations. */
+  async keep(
+    message: string,
+    targets: readonly Target[],
+    { outcomes, own, inputs, overview }: VisitedMessage<BuildOutcome>,
+  ): Promise<Finding | null> {
+    const { outFolder } = this;
+    const built = targets.filter(({ destination }) => isWhole(outcomes, own, destination.name));
+    if (built.length === 0) return null;
+    const before = await this.messageRecord(message);
+    const files = [...inputs].map(([path, digest]): [string, string | null] => [this.inProject(path), digest]);
+    const entries = built.map(async (target): Promise<[string, TargetRecord]> => {
+      const at = outcomes.filter(({ destination }) => destination === target.destination.name);
+      const record: TargetRecord = {
+        key: await this.keyOf(target),
+        inputs: Object.fromEntries(files.sort(([a], [b]) => (a < b ? -1 : 1))),
+        outcomes: at.flatMap(({ edition, written, pictures, shape }) =>
+          written === null
+            ? []
+            : [{ edition, pictures, shape, written: withPaths(written, (path) => relative(outFolder, path)) }],
+        ),
+        findings: plainFindings([...own, ...at.flatMap(({ findings }) => findings)]),
+      };
+      return [target.destination.name, record];
+    });
+    const destinations = { ...before?.destinations, ...Object.fromEntries(await Promise.all(entries)) };
+    const record: MessageRecord = { format: 1, overview, destinations };
+    this.#read.set(message, Promise.resolve(record));
+    const content = JSON.stringify(record);
+    // The digest tells a record that was damaged.
+    return writeWhole(this.pathOf(message), `${digestOf(content)}\n${content}\n`);
+  }
+
+  private inProject(path: string): string {
+    return relative(this.plan.config.folder, path);
+  }
+
+  private pathOf(message: string): string {
+    return join(this.outFolder, RECORD_FOLDER, `${message}.json`);
+  }
+
+  private messageRecord(message: string): Promise<MessageRecord | null> {
+    const known = this.#read.get(message) ?? readRecord(this.pathOf(message));
+    this.#read.set(message, known);
+    return known;
+  }
+
+  private async targetRecord(message: string, target: Target): Promise<TargetRecord | null> {
+    const record = await this.messageRecord(message);
+    return record === null ? null : targetOf(record, target);
+  }
+
+  private async isCurrent(record: TargetRecord, target: Target): Promise<boolean> {
+    if (!(await this.hasSameInputs(record, target))) return false;
+    const stored = record.outcomes.flatMap(({ written }) => written.stored);
+    return (await Promise.all(stored.map((file) => isUntouched(file, this.outFolder)))).every(Boolean);
+  }
+
+  private async hasSameInputs(record: TargetRecord, target: Target): Promise<boolean> {
+    if (record.key !== (await this.keyOf(target))) return false;
+    for (const [path, digest] of Object.entries(record.inputs))
+      if ((await this.digestNow(join(this.plan.config.folder, path))) !== digest) return false;
+    return true;
+  }
+
+  private digestNow(path: string): Promise<string | null> {
+    const known = this.#now.get(path) ?? readFile(path).then(digestOf, () => null);
+    this.#now.set(path, known);
+    return known;
+  }
+
+  /** Forgets how files were: whoever stays and watches asks again. */
+  refresh(): void {
+    this.#now.clear();
+  }
+
+  private async keyOf({ destination, dialect }: Target): Promise<string> {
+    const surroundings = await this.#surroundings;
+    const known = this.#keys.get(destination.name);
+    if (known !== undefined) return known;
+    const { images } = destination;
+    // An address may come from the environment; what is secret there decides nothing about outputs.
+    const { hosting } =
+      images.baseUrl === null ? { hosting: null } : resolveHosting(images, process.env, this.plan.config.folder);
+    const key = digestOf(JSON.stringify([surroundings, dialect, hosting?.baseUrl ?? null]));
+    this.#keys.set(destination.name, key);
+    return key;
   }
 }
 
-/** Adds what was built to the record of an output folder. */
-export async function writeBuildRecord(
-  outFolder: string,
-  projectFolder: string,
-  outcomes: readonly BuildOutcome[],
-  inputs: ReadonlyMap<string, MessageInputs>,
-): Promise<Finding | null> {
-  const record = await readBuildRecord(outFolder);
-  const destinations = new Map(
-    Object.entries(record.destinations).map(([name, messages]) => [name, new Map(Object.entries(messages))]),
-  );
-  for (const { destination, message } of builtWhole(outcomes)) {
-    const files = Object.fromEntries(
-      [...(inputs.get(message) ?? [])]
-        .map(([path, digest]): [string, string | null] => [relative(projectFolder, path), digest])
-        .sort(([a], [b]) => (a < b ? -1 : 1)),
-    );
-    const messages = destinations.get(destination) ?? new Map<string, MessageRecord>();
-    destinations.set(destination, messages.set(message, { files }));
-  }
-  const content: BuildRecord = {
-    format: 1,
-    destinations: Object.fromEntries([...destinations].map(([name, messages]) => [name, Object.fromEntries(messages)])),
+/** What decides about every message beside the files that it reads. */
+async function surroundingsOf({ config, partNames }: Pick<VisitPlan, 'config' | 'partNames'>): Promise<string> {
+  const { folder, fields, samples } = config;
+  const frames = await htmlNames(folder, 'frames');
+  const named = [...samples].map(([name, values]) => [name, [...values]]);
+  const year = new Date().getFullYear();
+  return JSON.stringify([ownVersion(), await programDigest(), year, partNames, frames, [...fields], named]);
+}
+
+/** The digest of the program: its first file names the others by what is in them. */
+function programDigest(): Promise<string | null> {
+  return readFile(ownFile('dist/program/inscriba.js')).then(digestOf, () => null);
+}
+
+async function readRecord(path: string): Promise<MessageRecord | null> {
+  const text = await readFile(path, 'utf8').catch(() => '');
+  const [digest = '', content = ''] = text.split('\n');
+  if (content === '' || digestOf(content) !== digest) return null;
+  const record = JSON.parse(content) as MessageRecord;
+  // Of another version of the program it may be something else.
+  return (record.format as number) === 1 ? record : null;
+}
+
+function targetOf({ destinations }: MessageRecord, { destination: { name } }: Target): TargetRecord | null {
+  return Object.hasOwn(destinations, name) ? (destinations[name] ?? null) : null;
+}
+
+/** Whether all editions of a message were written for a destination. */
+function isWhole(outcomes: readonly BuildOutcome[], own: readonly Finding[], name: string): boolean {
+  const at = outcomes.filter(({ destination }) => destination === name);
+  return !own.some(isError) && at.length > 0 && at.every(({ written }) => written !== null);
+}
+
+function withPaths(written: Written, change: (path: string) => string): Written {
+  return {
+    folder: change(written.folder),
+    files: written.files,
+    stored: written.stored.map((file) => ({ ...file, path: change(file.path) })),
+    package: written.package === null ? null : change(written.package),
   };
-  const path = join(outFolder, RECORD_FILE);
-  return writeWhole(path, `${JSON.stringify(content, null, 2)}\n`);
 }
 
-/** Messages of which all editions were written. */
-function builtWhole(outcomes: readonly BuildOutcome[]): BuildOutcome[] {
-  const failed = new Set(
-    outcomes.filter(({ written }) => written === null).map(({ destination, message }) => `${destination}/${message}`),
-  );
-  return outcomes.filter(({ destination, message }) => !failed.has(`${destination}/${message}`));
-}
-
-/** Whether a message has been built for a destination, and whether anything that it reads has changed since. */
-export async function buildState(
-  record: BuildRecord,
-  projectFolder: string,
-  destination: string,
-  message: string,
-): Promise<'built' | 'changed since' | 'not built'> {
-  const messages = Object.hasOwn(record.destinations, destination) ? record.destinations[destination] : undefined;
-  const own = messages !== undefined && Object.hasOwn(messages, message) ? messages[message] : undefined;
-  if (own === undefined) return 'not built';
-  for (const [path, digest] of Object.entries(own.files)) {
-    const now = await readFile(join(projectFolder, path)).then(digestOf, () => null);
-    if (now !== digest) return 'changed since';
+/** Whether a file is as it was written: by its size and time, or else by what is in it. */
+async function isUntouched({ path, size, digest, time }: StoredFile, outFolder: string): Promise<boolean> {
+  const full = join(outFolder, path);
+  try {
+    const stats = await stat(full);
+    if (stats.size !== size) return false;
+    return stats.mtimeMs === time || digestOf(await readFile(full)) === digest;
+  } catch {
+    return false;
   }
-  return 'built';
 }

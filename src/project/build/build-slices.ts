@@ -8,9 +8,10 @@ import type { SlicePlan } from '../../core/slices/plan.js';
 import { inspectPicture, type PictureFacts } from '../../pictures/inspect-picture.js';
 import type { Config } from '../config/config.js';
 import { FileLog } from '../files/file-log.js';
-import { htmlNames, isPartName, loadMessage } from '../load/load-message.js';
+import { loadMessage } from '../load/load-message.js';
+import { htmlNames, isPartName } from '../load/message-names.js';
 import type { CarriedPicture } from '../load/message-pictures.js';
-import { MessagePreparer } from './prepare-message.js';
+import { MessagePreparer } from '../visit/prepare-message.js';
 import { readSlicePlan } from '../load/slice-plan.js';
 
 /** A picture that is to be cut and shown. */

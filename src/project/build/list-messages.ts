@@ -1,11 +1,10 @@
-import { stat } from 'node:fs/promises';
 import { isError, type Finding } from '../../core/findings/finding.js';
-import { buildState, readBuildRecord } from './build-record.js';
 import type { Config } from '../config/config.js';
 import { FileLog } from '../files/file-log.js';
-import { htmlNames, isPartName, loadMessage, messageFiles } from '../load/load-message.js';
-import { MessagePreparer } from './prepare-message.js';
-import { outputFolder } from './write-outputs.js';
+import { messageFiles, type MessageFile } from '../load/message-names.js';
+import { BuildRecord, type BuildState } from './build-record.js';
+import { chooseTargets, readPartNames, type VisitPlan } from '../visit/choose-messages.js';
+import type { MessageOverview } from '../visit/visit-messages.js';
 
 /** A message in the overview. */
 export interface ListedMessage {
@@ -17,46 +16,64 @@ export interface ListedMessage {
   readonly keywords: readonly string[];
   /** The names of its editions; empty for a message without. */
   readonly editions: readonly string[];
-  readonly destinations: readonly { readonly name: string; readonly state: 'built' | 'changed since' | 'not built' }[];
+  readonly destinations: readonly { readonly name: string; readonly state: BuildState }[];
   /** How many errors keep it from being read. */
   readonly errors: number;
 }
 
-/** The overview of a project's messages. */
+/** The overview of a project's messages. What stands as it was built is not read again. */
 export async function listMessages(config: Config, outFolder: string): Promise<ListedMessage[]> {
-  const record = await readBuildRecord(outFolder);
-  const partNames = (await htmlNames(config.folder, 'parts')).filter(isPartName);
+  const targets = await chooseTargets({ config, messages: [], destinations: [] }, () => undefined);
+  const plan = { config, targets, partNames: await readPartNames(config.folder, () => undefined) };
+  const record = new BuildRecord(outFolder, plan);
   const listed: ListedMessage[] = [];
   for (const file of await messageFiles(config.folder)) {
-    const findings: Finding[] = [];
-    const report = (item: Finding): unknown => findings.push(item);
-    const files = new FileLog();
-    const loaded = await loadMessage(file, config, files, report);
-    const preparer = loaded === null ? null : new MessagePreparer(loaded, config, files, partNames);
-    const editions = preparer?.editions(report) ?? [];
-    const [first] = editions;
-    const source = preparer === null || first === undefined ? null : (preparer.read(first, report)?.html ?? null);
-    const destinations = await Promise.all(
-      config.destinations.map(async ({ name }) => {
-        const state = await buildState(record, config.folder, name, file.name);
-        const folder = outputFolder({ outFolder, destination: name, message: file.name, edition: null });
-        const isThere = await stat(folder).then(
-          () => true,
-          () => false,
-        );
-        return { name, state: isThere ? state : ('not built' as const) };
-      }),
-    );
+    const known = await record.overviewOf(file.name, targets);
+    const { overview, errors } = known === null ? await readOverview(file, plan) : { overview: known, errors: 0 };
+    const destinations = config.destinations.map(async ({ name }) => {
+      const target = targets.find(({ destination }) => destination.name === name);
+      // Without its dialect nothing can be said to be as it was.
+      const state = target === undefined ? ('not built' as const) : await record.stateOf(file.name, target);
+      return { name, state };
+    });
     listed.push({
       name: file.name,
       file: `messages/${file.path.slice(file.path.lastIndexOf('/') + 1)}`,
-      subject: source === null ? null : (preparer?.subjectOf(source) ?? null),
-      topic: source?.metadata.topic ?? null,
-      keywords: source?.metadata.keywords ?? [],
-      editions: editions.flatMap(({ name }) => (name === null ? [] : [name])),
-      destinations,
-      errors: findings.filter(isError).length,
+      subject: overview.subject,
+      topic: overview.topic,
+      keywords: overview.keywords,
+      editions: overview.editions,
+      destinations: await Promise.all(destinations),
+      errors,
     });
   }
   return listed;
+}
+
+type ReadOverview = Omit<MessageOverview, 'subject'> & { readonly subject: string | null };
+
+/** Reads of a message what it says of itself, as far as it can be read. */
+async function readOverview(
+  file: MessageFile,
+  { config, partNames }: Pick<VisitPlan, 'config' | 'partNames'>,
+): Promise<{ overview: ReadOverview; errors: number }> {
+  const [{ loadMessage }, { MessagePreparer }] = await Promise.all([
+    import('../load/load-message.js'),
+    import('../visit/prepare-message.js'),
+  ]);
+  const findings: Finding[] = [];
+  const report = (item: Finding): unknown => findings.push(item);
+  const files = new FileLog();
+  const loaded = await loadMessage(file, config, files, report);
+  const preparer = loaded === null ? null : new MessagePreparer(loaded, config, files, partNames);
+  const editions = preparer?.editions(report) ?? [];
+  const [first] = editions;
+  const source = preparer === null || first === undefined ? null : (preparer.read(first, report)?.html ?? null);
+  const overview = {
+    subject: source === null ? null : (preparer?.subjectOf(source) ?? null),
+    topic: source?.metadata.topic ?? null,
+    keywords: source?.metadata.keywords ?? [],
+    editions: editions.flatMap(({ name }) => (name === null ? [] : [name])),
+  };
+  return { overview, errors: findings.filter(isError).length };
 }

@@ -1,7 +1,7 @@
 import type { Finding } from '../../core/findings/finding.js';
 import type { ShapeName } from '../../core/dialects/package-shapes.js';
-import type { PictureSummary } from './place-pictures.js';
-import type { VisitRequest } from './visit-messages.js';
+import type { PictureSummary } from '../visit/place-pictures.js';
+import type { VisitRequest } from '../visit/choose-messages.js';
 import type { Written } from './write-outputs.js';
 
 /** What to build. */
@@ -10,6 +10,8 @@ export interface BuildRequest extends VisitRequest {
   readonly outFolder: string;
   /** How the package that the destination imports is made, too; null where none is wanted. */
   readonly pack: PackRequest | null;
+  /** Whether what has not changed since it was built is built again, too. */
+  readonly isFresh: boolean;
 }
 
 /** How packages are made. */
@@ -29,4 +31,8 @@ export interface BuildOutcome {
   readonly written: Written | null;
   /** What became of its pictures; null where nothing was written. */
   readonly pictures: PictureSummary | null;
+  /** The shape that it was packed in; null where it was not. */
+  readonly shape: ShapeName | null;
+  /** Whether it stood there already: nothing that it is made from has changed since. */
+  readonly isUnchanged: boolean;
 }

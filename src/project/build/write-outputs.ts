@@ -1,22 +1,28 @@
-import { readdir, readFile, rm } from 'node:fs/promises';
+import { readdir, readFile, rm, stat } from 'node:fs/promises';
 import { isAbsolute, join } from 'node:path';
 import type { Finding } from '../../core/findings/finding.js';
 import type { PackageFile } from '../../core/packages/package-file.js';
 import type { ShapeName } from '../../core/dialects/package-shapes.js';
+import { outputFolder, type OutputPlace } from '../visit/output-folder.js';
+import { digestOf } from '../files/digest.js';
 import { writeWhole } from '../files/write-file.js';
 import { zipFiles } from '../files/zip.js';
 
-/** Where an output goes. */
-export interface OutputPlace {
-  readonly outFolder: string;
-  readonly destination: string;
-  readonly message: string;
-  readonly edition: string | null;
+/** A file as it was written. */
+export interface StoredFile {
+  readonly path: string;
+  readonly size: number;
+  /** Its SHA-256. */
+  readonly digest: string;
+  /** When it was last changed, in milliseconds since 1970. */
+  readonly time: number;
 }
 
 /** What was written. */
 export interface Written {
   readonly folder: string;
+  /** The files on the disk, by their full paths. */
+  readonly stored: readonly StoredFile[];
   readonly files: readonly { readonly path: string; readonly size: number }[];
   /** The package, where one was made. */
   readonly package: string | null;
@@ -24,11 +30,6 @@ export interface Written {
 
 export type WriteResult =
   { readonly written: Written; readonly problem: null } | { readonly written: null; readonly problem: Finding };
-
-/** The folder of an output: that of its message at its destination, and in it one for each edition. */
-export function outputFolder({ outFolder, destination, message, edition }: OutputPlace): string {
-  return join(outFolder, destination, message, ...(edition === null ? [] : [edition]));
-}
 
 /** The files of an output. */
 export interface OutputFiles {
@@ -47,13 +48,14 @@ export async function writeOutputs(place: OutputPlace, { page, packed, shape }: 
   const loose = isZip ? packed.filter(({ path }) => path !== 'import-card.txt') : packed;
   const files = new Map([...page, ...loose].map((item) => [item.path, item]));
   const before = await listedFiles(folder);
+  const stored: StoredFile[] = [];
   for (const { path, bytes } of files.values()) {
-    const problem = await writeAt(join(folder, path), bytes);
+    const problem = await writeAt(join(folder, path), bytes, stored);
     if (problem !== null) return { written: null, problem };
   }
   await removeStaleFiles(folder, before, files);
   const archive = isZip ? `${folder}.zip` : null;
-  const problem = archive === null ? null : await writeAt(archive, zipFiles(packed));
+  const problem = archive === null ? null : await writeAt(archive, zipFiles(packed), stored);
   if (problem !== null) return { written: null, problem };
   const sizes = [...new Map([...page, ...packed].map(({ path, bytes }) => [path, bytes.length]))];
   const main =
@@ -61,6 +63,7 @@ export async function writeOutputs(place: OutputPlace, { page, packed, shape }: 
   return {
     written: {
       folder,
+      stored,
       files: sizes.map(([path, size]) => ({ path, size })),
       package: shape === null ? null : (archive ?? (main === undefined ? folder : join(folder, main.path))),
     },
@@ -68,8 +71,13 @@ export async function writeOutputs(place: OutputPlace, { page, packed, shape }: 
   };
 }
 
-function writeAt(path: string, bytes: Uint8Array): Promise<Finding | null> {
-  return writeWhole(path, bytes);
+/** Writes a file, and adds it to those that are stored. */
+async function writeAt(path: string, bytes: Uint8Array, stored: StoredFile[]): Promise<Finding | null> {
+  const problem = await writeWhole(path, bytes);
+  if (problem !== null) return problem;
+  const { mtimeMs } = await stat(path);
+  stored.push({ path, size: bytes.length, digest: digestOf(bytes), time: mtimeMs });
+  return null;
 }
 
 /** The files of a folder that its manifest lists: those of an earlier build or package. */

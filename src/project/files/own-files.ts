@@ -1,4 +1,4 @@
-import { existsSync } from 'node:fs';
+import { existsSync, readFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 
@@ -11,4 +11,10 @@ export function ownFile(name: string): string {
 function packageFolder(folder: string): string {
   const above = dirname(folder);
   return existsSync(join(folder, 'package.json')) || above === folder ? folder : packageFolder(above);
+}
+
+/** The version of the installed package. */
+export function ownVersion(): string {
+  const manifest = JSON.parse(readFileSync(ownFile('package.json'), 'utf8')) as { version: string };
+  return manifest.version;
 }

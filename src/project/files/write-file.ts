@@ -1,5 +1,6 @@
 import { mkdir, readFile, rename, rm, stat, writeFile } from 'node:fs/promises';
 import { basename, dirname, join } from 'node:path';
+import { threadId } from 'node:worker_threads';
 import { finding, type Finding } from '../../core/findings/finding.js';
 import { describeError } from './text-file.js';
 
@@ -7,6 +8,19 @@ let counter = 0;
 
 /** Temporary files that are being written; whoever ends the process early removes them. */
 export const pendingFiles: Set<string> = new Set();
+
+let watcher: (path: string, isPending: boolean) => void = () => undefined;
+
+/** Has a worker tell of the temporary files that it writes: whoever ends the process knows its own alone. */
+export function watchPendingFiles(told: (path: string, isPending: boolean) => void): void {
+  watcher = told;
+}
+
+function markPending(path: string, isPending: boolean): void {
+  if (isPending) pendingFiles.add(path);
+  else pendingFiles.delete(path);
+  watcher(path, isPending);
+}
 
 /**
  * Writes a file whole or not at all: to a temporary name beside it, which then takes its place. A file that already
@@ -18,8 +32,8 @@ export async function writeWhole(path: string, bytes: Uint8Array | string, name 
   const there = await present(path, content);
   if (there === 'same') return null;
   counter += 1;
-  const temporary = join(dirname(path), `.${basename(path)}.${process.pid}-${counter}.part`);
-  pendingFiles.add(temporary);
+  const temporary = join(dirname(path), `.${basename(path)}.${process.pid}-${threadId}-${counter}.part`);
+  markPending(temporary, true);
   try {
     if (there === 'device') {
       await writeFile(path, content);
@@ -33,7 +47,7 @@ export async function writeWhole(path: string, bytes: Uint8Array | string, name 
     await rm(temporary, { force: true }).catch(() => undefined);
     return finding('file-unwritable', null, { path: name, detail: describeError(error) });
   } finally {
-    pendingFiles.delete(temporary);
+    markPending(temporary, false);
   }
 }
 

@@ -1,5 +1,4 @@
-import { readdir } from 'node:fs/promises';
-import { dirname, extname, join } from 'node:path';
+import { dirname, join } from 'node:path';
 import { adviceForName, finding, isError, type Finding, type Report } from '../../core/findings/finding.js';
 import { nearestName } from '../../core/text/nearest.js';
 import type { PageContent } from '../../core/template/expansion.js';
@@ -22,6 +21,7 @@ import { loadDataFile, namedData, type DataFile } from './data-files.js';
 import type { FileLog } from '../files/file-log.js';
 import { isInside } from '../files/inside.js';
 import type { TextFile } from '../files/text-file.js';
+import { htmlNames, type MessageFile } from './message-names.js';
 import type { NamedPicture } from './message-pictures.js';
 import { withSlicedPictures } from './sliced-pictures.js';
 import { readFrontMatter, type FrontMatter } from './front-matter.js';
@@ -44,36 +44,6 @@ export interface LoadedMessage {
   readonly writtenText: Template | null;
   /** The slices of its sliced pictures, by the paths that their tables give. */
   readonly slices: ReadonlyMap<string, NamedPicture>;
-}
-
-/** A message's file. */
-export interface MessageFile {
-  readonly name: string;
-  readonly path: string;
-}
-
-/** The messages of a project, by their names. A name that two files have comes up twice. */
-export async function messageFiles(projectFolder: string): Promise<MessageFile[]> {
-  const folder = join(projectFolder, 'messages');
-  const entries = await readdir(folder).catch(() => []);
-  return entries
-    .filter((entry) => /\.(?:html|md)$/.test(entry) && !entry.startsWith('.'))
-    .map((entry) => ({ name: entry.slice(0, -extname(entry).length), path: join(folder, entry) }))
-    .sort((a, b) => (a.name < b.name ? -1 : a.name > b.name ? 1 : 0));
-}
-
-/** The names of a project's HTML files in a folder (`parts`, `frames`), without their ending. */
-export async function htmlNames(projectFolder: string, folder: string): Promise<string[]> {
-  const entries = await readdir(join(projectFolder, folder)).catch(() => []);
-  return entries
-    .filter((entry) => entry.endsWith('.html') && !entry.startsWith('.'))
-    .map((entry) => entry.slice(0, -'.html'.length))
-    .sort();
-}
-
-/** Whether a file name can be that of a part: it is the name of an element with a hyphen. */
-export function isPartName(name: string): boolean {
-  return /^[a-z][\p{Ll}\d._]*-[\p{Ll}\d._-]*$/u.test(name);
 }
 
 /** Loads a message with its data, its frame and its parts. Null where what is wrong leaves nothing to expand. */

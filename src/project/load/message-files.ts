@@ -1,5 +1,5 @@
 import { basename, dirname, resolve } from 'node:path';
-import { finding, type Finding, type Report } from '../../core/findings/finding.js';
+import { finding, type Report, type FindingCode } from '../../core/findings/finding.js';
 import { isElsewhere, plainPath } from '../../core/pictures/local-path.js';
 import { backgroundPictures } from '../../core/message/background-pictures.js';
 import type { MessageSource, Reference } from '../../core/message/read-message.js';
@@ -72,7 +72,7 @@ export class ReferenceReader {
   }
 
   private async styleSheet(reference: Reference, report: Report): Promise<SourceText | null> {
-    const fail = (code: Finding['code']): null => {
+    const fail = (code: FindingCode): null => {
       report(finding(code, reference.place, { path: reference.path }));
       return null;
     };

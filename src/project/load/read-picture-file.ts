@@ -1,10 +1,10 @@
-import type { Finding } from '../../core/findings/finding.js';
+import type { FindingCode } from '../../core/findings/finding.js';
 import { isInside } from '../files/inside.js';
 import { describeError, errorCode } from '../files/text-file.js';
 
 /** Why a picture cannot be used: what is missing from a finding but its place and the path that names it. */
 export interface PictureProblem {
-  readonly code: Finding['code'];
+  readonly code: FindingCode;
   readonly data: Readonly<Record<string, string>>;
 }
 

@@ -5,7 +5,7 @@ import type { Part } from '../../core/template/nodes.js';
 import { readPart } from '../../core/template/read-part.js';
 import { configSchema } from '../config/config-schema.js';
 import { jsonSchema } from '../../core/yaml/json-schema.js';
-import { htmlNames, isPartName } from '../load/load-message.js';
+import { htmlNames, isPartName } from '../load/message-names.js';
 import { readTextFile } from '../files/text-file.js';
 import { writeWhole } from '../files/write-file.js';
 

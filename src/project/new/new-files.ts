@@ -6,7 +6,7 @@ import { adviceForName, finding, isError, type Finding } from '../../core/findin
 import { nearestName } from '../../core/text/nearest.js';
 import { EDITOR_FOLDER, ELEMENTS_FILE, SCHEMA_FILE, writeEditorFiles } from './editor-files.js';
 import { exists } from '../files/exists.js';
-import { isPartName, messageFiles } from '../load/load-message.js';
+import { isPartName, messageFiles } from '../load/message-names.js';
 import { readFailure } from '../files/text-file.js';
 import { ownFile } from '../files/own-files.js';
 import { writeWhole } from '../files/write-file.js';

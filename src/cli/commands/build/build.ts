@@ -1,14 +1,13 @@
 import { join, resolve } from 'node:path';
-import { exitCodeOf, type Finding } from '../../../core/findings/finding.js';
-import { buildMessages, type BuildResult } from '../../../project/build/build.js';
-import type { BuildRequest, PackRequest } from '../../../project/build/outcome.js';
-import { writeBuildRecord } from '../../../project/build/build-record.js';
+import { exitCodeOf } from '../../../core/findings/finding.js';
+import { buildMessages } from '../../../project/build/build.js';
+import type { PackRequest } from '../../../project/build/outcome.js';
 import { loadConfig } from '../../../project/config/config.js';
 import { refreshEditorFiles } from '../../../project/new/editor-files.js';
 import type { Io } from '../../io/io.js';
 import { noProgress } from '../../io/progress.js';
 import { countFindings, printFindings } from '../../output/print-findings.js';
-import { describeFailures, describeOutcomes } from '../../output/outcomes.js';
+import { describeFailures, describeOutcomes, describeUnchanged } from '../../output/outcomes.js';
 import { command, flag, text, texts, words, type CommonOptions, type Told } from '../../io/command.js';
 
 /** What `build` and `pack` have in common. */
@@ -16,6 +15,7 @@ export const messagesArgument = words('[message...]', 'names of messages; all wh
 export const buildOptions = {
   to: texts('--to <destination...>', 'only for these destinations of inscriba.yaml'),
   out: text('--out <folder>', 'the folder that outputs go below (default: out in the project)'),
+  fresh: flag('--fresh', 'build again what has not changed, too'),
 };
 
 interface BuildTask extends Told<typeof buildOptions>, CommonOptions {
@@ -43,7 +43,8 @@ export async function buildTask(options: BuildTask, io: Io): Promise<number> {
     return exitCodeOf(problems);
   }
   const outFolder = options.out === null ? join(config.folder, 'out') : resolve(io.folder, options.out);
-  const request = { config, messages: options.messages, destinations: options.to, outFolder, pack: options.pack };
+  const { messages, to: destinations, pack, fresh: isFresh } = options;
+  const request = { config, messages, destinations, outFolder, pack, isFresh };
   const bar = options.quiet ? noProgress : await io.progress();
   const result = await buildMessages(request, {
     progress: bar.show,
@@ -55,8 +56,9 @@ export async function buildTask(options: BuildTask, io: Io): Promise<number> {
   });
   bar.clear();
   const { outcomes } = result;
-  const recorded = await recordBuild(request, result);
-  const findings = [...result.findings, ...recorded];
+  const findings = [...result.findings, ...(await refreshEditorFiles(config.folder))];
+  const unchanged = describeUnchanged(outcomes);
+  if (unchanged !== null && !options.quiet) io.err(`${unchanged}\n`);
   if (findings.length > 0 && outcomes.some(({ written }) => written !== null)) io.err('\n');
   printFindings(findings, io, options.color);
   const failures = outcomes.filter(({ written }) => written === null);
@@ -69,12 +71,4 @@ export async function buildTask(options: BuildTask, io: Io): Promise<number> {
     return watchCommand(request, result, options, io);
   }
   return exitCodeOf(findings);
-}
-
-/** Keeps what later commands want to know of a build, and what editors read. */
-async function recordBuild(request: BuildRequest, { outcomes, inputs }: BuildResult): Promise<Finding[]> {
-  const { folder } = request.config;
-  if (outcomes.every(({ written }) => written === null)) return refreshEditorFiles(folder);
-  const problem = await writeBuildRecord(request.outFolder, folder, outcomes, inputs);
-  return [...(problem === null ? [] : [problem]), ...(await refreshEditorFiles(folder))];
 }

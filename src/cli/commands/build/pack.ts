@@ -16,6 +16,7 @@ export const pack = command({
       'how it is packed: a zip, a folder, style sheet and body apart, one file of HTML, or a mail (default: as the dialect says)',
     ),
     out: buildOptions.out,
+    fresh: buildOptions.fresh,
   },
   examples: ['inscriba pack may-newsletter --to members', 'inscriba pack repair-day --to archive --shape eml'],
   run: ({ shape, ...told }, io) => buildTask({ ...told, pack: { shape }, watch: false }, io),

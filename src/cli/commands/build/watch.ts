@@ -2,11 +2,11 @@ import { relative } from 'node:path';
 import { identityOf, isError } from '../../../core/findings/finding.js';
 import { buildMessages, type BuildResult } from '../../../project/build/build.js';
 import type { BuildRequest } from '../../../project/build/outcome.js';
-import { writeBuildRecord } from '../../../project/build/build-record.js';
 import { loadConfig } from '../../../project/config/config.js';
 import { refreshEditorFiles } from '../../../project/new/editor-files.js';
-import { messageFiles } from '../../../project/load/load-message.js';
-import { messageNameOf, type MessageInputs } from '../../../project/build/visit-messages.js';
+import { messageFiles } from '../../../project/load/message-names.js';
+import { messageNameOf } from '../../../project/visit/choose-messages.js';
+import type { MessageInputs } from '../../../project/visit/visit-messages.js';
 import { concernsAll, watchProject } from '../../../project/watch/watch-project.js';
 import { describeFailures } from '../../output/outcomes.js';
 import type { Io } from '../../io/io.js';
@@ -45,7 +45,7 @@ class Rebuilder {
     private readonly options: CommonOptions,
     private readonly io: Io,
   ) {
-    this.#request = request;
+    this.#request = { ...request, isFresh: false };
     this.learn(first);
     this.#told = new Set(first.findings.map(identityOf));
     this.#known = [...first.inputs.keys()];
@@ -67,7 +67,8 @@ class Rebuilder {
     if (touched.length === 0) return;
     const result = await buildMessages({ ...this.#request, messages: touched });
     this.learn(result);
-    await writeBuildRecord(this.#request.outFolder, config.folder, result.outcomes, result.inputs);
+    // A file that was saved as it was changes nothing.
+    if (result.outcomes.length > 0 && result.outcomes.every(({ isUnchanged }) => isUnchanged)) return;
     const causes = paths.filter((path) => all || files.some((file) => file.path === path) || this.isRead(path));
     this.tell(result, touched, causes, performance.now() - started);
   }

@@ -10,7 +10,7 @@ import { loadConfig } from '../../../project/config/config.js';
 import { resolveHosting } from '../../../project/config/config-images.js';
 import { digestOf } from '../../../project/files/digest.js';
 import { carriedPictures, mediaTypeOf } from '../../../project/load/message-pictures.js';
-import { uploadMemory } from '../../../project/build/upload-record.js';
+import { uploadMemory } from '../../../project/visit/upload-record.js';
 import { writeWhole } from '../../../project/files/write-file.js';
 import {
   filesArgument,

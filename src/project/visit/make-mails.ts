@@ -4,7 +4,8 @@ import type { OutgoingMail } from '../../mail/mail.js';
 import type { Config } from '../config/config.js';
 import { mailOf, type MailDelivery } from './packed-mail.js';
 import { oneTarget } from './one-target.js';
-import { visitMessages, type VisitListener, type VisitRequest } from './visit-messages.js';
+import type { VisitRequest } from './choose-messages.js';
+import { visitMessages, type VisitProgress } from './visit-messages.js';
 
 /** Which mails to make. */
 export interface MailRequest extends VisitRequest {
@@ -33,7 +34,7 @@ export interface MailOutcome {
 /** Makes mails of messages: of each edition one for each sample. */
 export async function makeMails(
   request: MailRequest,
-  listener: Partial<VisitListener<MailOutcome>> = {},
+  progress: (progress: VisitProgress) => void = () => undefined,
 ): Promise<{ mails: MadeMail[]; findings: readonly Finding[] }> {
   const year = request.delivery.date.getFullYear();
   const { outcomes, findings } = await visitMessages<MailOutcome>(
@@ -57,7 +58,7 @@ export async function makeMails(
         return { findings: found, mails };
       },
     },
-    listener,
+    progress,
   );
   return { mails: outcomes.flatMap((outcome) => outcome.mails), findings };
 }

@@ -9,7 +9,7 @@ import type { PlacedPictures } from './place-pictures.js';
 import type { PreparedEdition } from './prepare-message.js';
 import type { EditionTask } from './visit-messages.js';
 import type { Target } from './target.js';
-import { outputFolder } from './write-outputs.js';
+import { outputFolder } from './output-folder.js';
 
 /** Columns of text versions. */
 const TEXT_WIDTH = 72;

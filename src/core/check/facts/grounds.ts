@@ -1,0 +1,101 @@
+import { over, readColor, type Rgba } from '../../css/values/mixed-color.js';
+import type { ComputedStyle } from '../../css/cascade/computed-style.js';
+import { attribute, type ElementNode } from '../../html/tree.js';
+import { splitValue } from '../../css/values/value.js';
+import type { StyledPage, ViewName } from './styled-page.js';
+
+/** The colours that lie beneath elements: opaque ones, or null where a picture or a gradient does. */
+export interface Grounds {
+  readonly beneath: (element: ElementNode) => Rgba | null;
+}
+
+const white: Rgba = { red: 255, green: 255, blue: 255, alpha: 1 };
+const black: Rgba = { red: 0, green: 0, blue: 0, alpha: 1 };
+
+/** What a page shows beneath all that it says itself: white, or in a dark scheme that it claims nearly black. */
+function canvasOf(page: StyledPage, view: ViewName): Rgba {
+  const [root] = page.styles(view);
+  const isDark = view.startsWith('dark') && /\bdark\b/.test(root?.get('color-scheme') ?? '');
+  return isDark ? { red: 18, green: 18, blue: 18, alpha: 1 } : white;
+}
+
+/** Lays the backgrounds of elements over each other (CSS Backgrounds 3, 2 and 3). */
+export function groundsOf(page: StyledPage, view: ViewName): Grounds {
+  const known = new Map<ElementNode, Rgba | null>();
+  const canvas = canvasOf(page, view);
+  const beneath = (element: ElementNode): Rgba | null => {
+    const before = known.get(element);
+    if (before !== undefined) return before;
+    const below = element.parent === null ? canvas : beneath(element.parent);
+    const style = page.styleOf(element, view);
+    const ground = below === null || style === null ? below : laidOver(below, element, style);
+    known.set(element, ground);
+    return ground;
+  };
+  return { beneath };
+}
+
+function laidOver(below: Rgba, element: ElementNode, style: ComputedStyle): Rgba | null {
+  const written = style.get('background-color');
+  const own = written === '' || written === 'transparent' ? null : readColor(written);
+  const hint = own === null && !style.isAuthored('background-color') ? legacyGround(element) : null;
+  const color = own ?? hint;
+  const ground = color === null ? below : over(color, below);
+  const picture = style.get('background-image');
+  const hasPicture = (picture !== '' && picture !== 'none') || (attribute(element, 'background') ?? '') !== '';
+  if (!hasPicture) return ground;
+  return null;
+}
+
+/** `bgcolor`, which mails still have everywhere. */
+function legacyGround(element: ElementNode): Rgba | null {
+  const value = attribute(element, 'bgcolor')?.trim() ?? '';
+  if (value === '') return null;
+  return readColor(value) ?? readColor(`#${value}`);
+}
+
+/** How much two colours differ for the eye (WCAG 2.2, contrast ratio). */
+export function contrastOf(first: Rgba, second: Rgba): number {
+  const [low = 0, high = 0] = [luminance(first), luminance(second)].sort((a, b) => a - b);
+  return (high + 0.05) / (low + 0.05);
+}
+
+function luminance({ red, green, blue }: Rgba): number {
+  const [r = 0, g = 0, b = 0] = [red, green, blue].map((level) => {
+    const part = level / 255;
+    return part <= 0.04045 ? part / 12.92 : ((part + 0.055) / 1.055) ** 2.4;
+  });
+  return 0.2126 * r + 0.7152 * g + 0.0722 * b;
+}
+
+/** What a program that turns colours round makes of one: as light as it was dark, of the same hue. */
+export function turnedRound({ red, green, blue, alpha }: Rgba): Rgba {
+  const sum = Math.max(red, green, blue) + Math.min(red, green, blue);
+  const turn = (part: number): number => Math.min(255, Math.max(0, part + 255 - sum));
+  return { red: turn(red), green: turn(green), blue: turn(blue), alpha };
+}
+
+/** The colour of a text as it shows on its ground; null where it is not known. */
+export function textColor(style: ComputedStyle, ground: Rgba): Rgba | null {
+  const written = style.get('color');
+  const color = written === '' ? black : readColor(written);
+  return color === null ? null : over(color, ground);
+}
+
+/** Whether a text counts as large (WCAG 2.2: 24 px, or 18.66 px and bold). */
+export function isLarge(style: ComputedStyle): boolean {
+  const size = parseFloat(style.get('font-size')) || 16;
+  const weight = style.get('font-weight');
+  const isBold = weight === 'bold' || weight === 'bolder' || Number(weight) >= 700;
+  return size >= 24 || (size >= 18.66 && isBold);
+}
+
+/** The families of a `font-family`, without quotes. */
+export function familiesIn(style: ComputedStyle): string[] {
+  return splitValue(style.get('font-family'), ',').map((name) => name.trim().replace(/^["']|["']$/g, ''));
+}
+
+/** Whether a colour is dark rather than light. */
+export function isDim(color: Rgba): boolean {
+  return luminance(color) < 0.18;
+}

@@ -1,0 +1,28 @@
+import type { ElementNode } from '../../html/tree.js';
+import { decoded, wordsIn, type Link } from './links.js';
+import type { Page } from './page.js';
+
+/** Links to places of the page itself, by their names. */
+export function anchorsOf(page: Page): { readonly element: ElementNode; readonly name: string }[] {
+  return page.links.flatMap(({ element, href, hasTag }) => {
+    const name = href?.startsWith('#') === true && !hasTag ? decoded(href.slice(1)) : '';
+    return name === '' || name === 'top' || name === '!' ? [] : [{ element, name }];
+  });
+}
+
+/** Links, each with the heading that it stands under. */
+export function linksUnderHeadings(page: Page): { readonly link: Link; readonly heading: string }[] {
+  const links = new Map(page.links.map((link) => [link.element, link]));
+  const found: { link: Link; heading: string }[] = [];
+  let heading = '';
+  let count = 0;
+  for (const element of page.elements) {
+    if (/^h[1-6]$/.test(element.tag)) {
+      count += 1;
+      heading = `${count} ${wordsIn(element)}`;
+    }
+    const link = links.get(element);
+    if (link !== undefined) found.push({ link, heading });
+  }
+  return found;
+}

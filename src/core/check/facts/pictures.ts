@@ -1,0 +1,43 @@
+import { attribute, writtenValue, type ElementNode } from '../../html/tree.js';
+import { pixelsOf } from '../../css/values/value.js';
+import type { StyledPage } from './styled-page.js';
+import type { PictureFile } from './picture-facts.js';
+
+/** A picture of a page. */
+export interface Picture {
+  readonly element: ElementNode;
+  /** Its address as it is written. */
+  readonly src: string;
+  /** What stands for it; null where the attribute is missing. */
+  readonly alt: string | null;
+  /** How wide it is shown at a desk, in px; null where nothing says. */
+  readonly shownWidth: number | null;
+  /** Its file; null where nobody has looked, or it is not there. */
+  readonly file: PictureFile | null;
+  /** Whether it is a dot that counts who opens, or holds something apart. */
+  readonly isSpacer: boolean;
+}
+
+export function picturesOf(page: StyledPage): Picture[] {
+  return page.withTag('img').map((element) => {
+    const src = writtenValue(page.doc, attribute(element, 'src') ?? '').trim();
+    const [width, height] = [sizeOf(page, element, 'width'), sizeOf(page, element, 'height')];
+    return {
+      element,
+      src,
+      alt: attribute(element, 'alt'),
+      shownWidth: width,
+      file: page.pictureFiles?.get(src) ?? null,
+      isSpacer: (width !== null && width <= 2) || (height !== null && height <= 2),
+    };
+  });
+}
+
+function sizeOf(page: StyledPage, element: ElementNode, side: 'width' | 'height'): number | null {
+  const style = page.styleOf(element, 'desk');
+  const own = style === null ? null : pixelsOf(style.get(side));
+  const most = style === null ? null : pixelsOf(style.get(`max-${side}`));
+  if (own !== null) return most === null ? own : Math.min(own, most);
+  const written = attribute(element, side)?.trim() ?? '';
+  return /^\d+$/.test(written) ? Number(written) : most;
+}

@@ -1,0 +1,148 @@
+import type { Declared } from '../../css/cascade/cascade.js';
+import type { ComputedStyle } from '../../css/cascade/computed-style.js';
+import { computeStyles } from '../../css/cascade/computed.js';
+import { declarationsOf } from '../../css/cascade/document-cascade.js';
+import { splitCondition } from '../../css/cascade/media.js';
+import { collectRules, type StyleRule } from '../../css/cascade/rules.js';
+import { readSheets, type Sheet, type SheetFile } from '../../css/cascade/sheets.js';
+import { indexElements, type ElementIndex } from '../../css/selectors/element-index.js';
+import { selectorSetting } from '../../css/syntax/tagged-values.js';
+import type { Place } from '../../findings/finding.js';
+import { elementsOf, firstElement, textContent, type Doc, type ElementNode } from '../../html/tree.js';
+import type { Span } from '../../text/span.js';
+import type { PictureFile } from './picture-facts.js';
+
+/** Under what a page is looked at: how wide the window is, in px, and which colours its reader prefers. */
+export interface View {
+  readonly width: number;
+  readonly scheme: 'light' | 'dark';
+}
+
+/** A desk, a phone, and each in the dark. */
+export const views = {
+  desk: { width: 1000, scheme: 'light' },
+  phone: { width: 375, scheme: 'light' },
+  darkDesk: { width: 1000, scheme: 'dark' },
+  darkPhone: { width: 375, scheme: 'dark' },
+} as const satisfies Record<string, View>;
+
+export type ViewName = keyof typeof views;
+
+/** What a page is read with. */
+export interface StyledInput {
+  readonly doc: Doc;
+  /** A style sheet that it links, by the element that does. */
+  readonly linked?: (element: ElementNode) => SheetFile | null;
+  /** The files of its pictures, by their addresses; null where nobody has looked. */
+  readonly pictures: ReadonlyMap<string, PictureFile> | null;
+}
+
+/** A page with its styles: each fact is found out once, when somebody first asks. */
+export class StyledPage {
+  readonly doc: Doc;
+  readonly elements: readonly ElementNode[];
+  readonly index: ElementIndex;
+  readonly pictureFiles: ReadonlyMap<string, PictureFile> | null;
+  readonly #linked: (element: ElementNode) => SheetFile | null;
+  readonly #known = new Map<string, unknown>();
+
+  constructor({ doc, linked = () => null, pictures }: StyledInput) {
+    this.doc = doc;
+    this.index = indexElements(doc);
+    this.elements = [...elementsOf(doc.root)].filter(({ startTag }) => startTag !== null);
+    this.pictureFiles = pictures;
+    this.#linked = linked;
+  }
+
+  place(span: Span | null): Place {
+    return { source: this.doc.source, span: span ?? { start: 0, end: 0 } };
+  }
+
+  /** Where an element begins. */
+  placeOf(element: ElementNode): Place {
+    return this.place(element.startTag);
+  }
+
+  /** Where an attribute stands, or else its element. */
+  placeOfAttribute(element: ElementNode, name: string): Place {
+    return this.place(element.attributes.get(name)?.span ?? element.startTag);
+  }
+
+  /** The elements of these kinds, in order. */
+  withTag(...tags: readonly string[]): ElementNode[] {
+    return this.elements.filter(({ tag, namespace }) => namespace === 'html' && tags.includes(tag));
+  }
+
+  get body(): ElementNode | null {
+    return firstElement(this.doc.root, 'body');
+  }
+
+  get title(): string {
+    const title = firstElement(this.doc.root, 'title');
+    return title === null ? '' : textContent(title).replace(/\s+/g, ' ').trim();
+  }
+
+  get sheets(): readonly Sheet[] {
+    return this.once('sheets', () => readSheets(this.doc, [], this.#linked, ignore));
+  }
+
+  get rules(): readonly StyleRule[] {
+    return this.once('rules', () => collectRules(this.sheets, selectorSetting(this.doc), ignore));
+  }
+
+  /** For each element, by its order, what is declared for it under any condition, weakest first. */
+  get declared(): readonly (readonly Declared[])[] {
+    return this.once('declared', () => declarationsOf(this.index, this.rules, ignore));
+  }
+
+  /** Whether the page looks otherwise in the dark by its own rules. */
+  get hasDarkScheme(): boolean {
+    return this.once('dark', () =>
+      this.declared.some((items) =>
+        items.some(
+          ({ conditions, declaration }) =>
+            conditions.some(({ text }) => /prefers-color-scheme\s*:\s*dark/i.test(text)) ||
+            /\blight-dark\(/i.test(declaration.value),
+        ),
+      ),
+    );
+  }
+
+  /** The styles of all elements in a view, by their order. */
+  styles(view: ViewName): readonly ComputedStyle[] {
+    return this.once(`styles ${view}`, () => {
+      const { width, scheme } = views[view];
+      const applies = (item: Declared): boolean => appliesIn(item, views[view]);
+      return computeStyles(this.index, ({ order }) => (this.declared[order] ?? []).filter(applies), {
+        viewportWidth: width,
+        scheme,
+      }).styles;
+    });
+  }
+
+  styleOf(element: ElementNode, view: ViewName): ComputedStyle | null {
+    const order = this.index.of.get(element)?.order;
+    return order === undefined ? null : (this.styles(view)[order] ?? null);
+  }
+
+  protected once<T>(key: string, find: () => T): T {
+    if (!this.#known.has(key)) this.#known.set(key, find());
+    return this.#known.get(key) as T;
+  }
+}
+
+/** Whether a declaration applies in a view where nobody does anything. */
+function appliesIn(item: Declared, { width, scheme }: View): boolean {
+  if (item.stateful) return false;
+  return item.conditions.every((condition) => {
+    if (condition.kind !== 'media') return false;
+    const split = splitCondition(condition.text);
+    if (split === null || !split.width.matches(width)) return false;
+    if (split.rest === null) return true;
+    return (
+      /^\(\s*prefers-color-scheme\s*:\s*(dark|light)\s*\)$/i.exec(split.rest.trim())?.[1]?.toLowerCase() === scheme
+    );
+  });
+}
+
+const ignore = (): void => undefined;

@@ -1,0 +1,47 @@
+import type { ComputedStyle } from '../../css/cascade/computed-style.js';
+import { replaceSentinels } from '../../html/tags.js';
+import type { ElementNode, TextNode, TreeNode } from '../../html/tree.js';
+import { pushChildren } from '../../html/tree.js';
+import { isReadable, isShown } from '../../plaintext/visible.js';
+import type { StyledPage, ViewName } from './styled-page.js';
+
+/** A stretch of text that a reader sees. */
+export interface ShownText {
+  readonly node: TextNode;
+  readonly element: ElementNode;
+  readonly style: ComputedStyle;
+  /** Its words, with single spaces; a template tag stands in it as a sentinel. */
+  readonly words: string;
+}
+
+/** The texts of a page that are shown in a view, in order. */
+export function shownTexts(page: StyledPage, view: ViewName): ShownText[] {
+  const styles = page.styles(view);
+  const found: ShownText[] = [];
+  const stack: TreeNode[] = page.body === null ? [] : [page.body];
+  for (let node = stack.pop(); node !== undefined; node = stack.pop()) {
+    if (node.kind === 'comment') continue;
+    const element = node.kind === 'text' ? node.parent : node;
+    const style = element === null ? undefined : styles[page.index.of.get(element)?.order ?? -1];
+    if (style === undefined || element === null) continue;
+    if (node.kind === 'element') {
+      if (isShown(node, style)) pushChildren(stack, node);
+      continue;
+    }
+    const words = withoutFilling(node.value).replace(/\s+/g, ' ').trim();
+    if (words !== '' && isReadable(style)) found.push({ node, element, style, words });
+  }
+  return found;
+}
+
+/** A text without characters that take no room: those that fill a preheader up. */
+export function withoutFilling(text: string): string {
+  return text.replace(/[\u00ad\u034f\u200b-\u200f\u2060\u2800\ufeff\u00a0]+/g, ' ');
+}
+
+/** A text without its template tags, for whoever counts its letters. */
+export function plainWords(words: string): string {
+  return replaceSentinels(words, () => '')
+    .replace(/\s+/g, ' ')
+    .trim();
+}

@@ -1,0 +1,57 @@
+import type { Rule } from '../facts/rule.js';
+import { pixelsOf } from '../../css/values/value.js';
+import type { ComputedStyle } from '../../css/cascade/computed-style.js';
+import type { ElementNode } from '../../html/tree.js';
+
+export const targetsClose: Rule = {
+  code: 'targets-close',
+  group: 'reading',
+  severity: 'note',
+  sentence: 'These two pictures that lead elsewhere stand {gap} px apart',
+  remedy: 'Put 8 px or more between them.',
+  why: 'A thumb hits both, and one of the two is the wrong one.',
+  bad: '<p><a href="https://alderlane.example/a"><img src="a.png" width="24" height="24" alt="Diary"></a><a href="https://alderlane.example/b"><img src="b.png" width="24" height="24" alt="Shop"></a></p>',
+  good: '<p><a href="https://alderlane.example/a" style="margin-right: 12px"><img src="a.png" width="24" height="24" alt="Diary"></a><a href="https://alderlane.example/b"><img src="b.png" width="24" height="24" alt="Shop"></a></p>',
+  needs: [],
+  *find(page) {
+    const links = new Map(page.links.map((link) => [link.element, link]));
+    for (const { element, pictures, words } of page.links) {
+      if (pictures.length !== 1 || words !== '') continue;
+      const next = nextElement(element);
+      const other = next === null ? undefined : links.get(next);
+      if (other === undefined || other.pictures.length !== 1 || other.words !== '') continue;
+      const [picture, second] = [pictures[0], other.pictures[0]];
+      const gap = [
+        page.styleOf(element, 'phone'),
+        page.styleOf(other.element, 'phone'),
+        picture && page.styleOf(picture, 'phone'),
+        second && page.styleOf(second, 'phone'),
+      ]
+        .map((style, index) => (style ? edge(style, index % 2 === 0 ? 'right' : 'left') : 0))
+        .reduce((sum, part) => sum + part, isBesideText(element) ? 4 : 0);
+      const small = [picture, second].every(
+        (image) => (image === undefined ? 0 : (pixelsOf(page.styleOf(image, 'phone')?.get('width') ?? '') ?? 100)) < 44,
+      );
+      if (small && gap < 8) yield { place: page.placeOf(other.element), data: { gap: String(gap) } };
+    }
+  },
+};
+
+function edge(style: ComputedStyle, side: 'left' | 'right'): number {
+  return (pixelsOf(style.get(`margin-${side}`)) ?? 0) + (pixelsOf(style.get(`padding-${side}`)) ?? 0);
+}
+
+/** The element that follows at once, with nothing but space between. */
+function nextElement(element: ElementNode): ElementNode | null {
+  const siblings = element.parent?.children ?? [];
+  for (const node of siblings.slice(siblings.indexOf(element) + 1)) {
+    if (node.kind === 'element') return node;
+    if (node.kind === 'text' && node.value.trim() !== '') return null;
+  }
+  return null;
+}
+
+function isBesideText(element: ElementNode): boolean {
+  const siblings = element.parent?.children ?? [];
+  return siblings[siblings.indexOf(element) + 1]?.kind === 'text';
+}
