@@ -1,7 +1,7 @@
 // Compiles src/ to dist/ from scratch: the library with its types, and the program in as few files as a command needs.
 import { spawnSync } from 'node:child_process';
 import { rmSync } from 'node:fs';
-import { bundle, readDialects } from './bundle.mjs';
+import { bundle, readDialects, readEngineTable } from './bundle.mjs';
 
 rmSync('dist', { recursive: true, force: true });
 spawnSync(process.execPath, ['scripts/checks.mjs', '--lists'], { stdio: 'inherit' });
@@ -11,5 +11,6 @@ const { status } = spawnSync(process.execPath, ['node_modules/typescript/bin/tsc
 if (status === 0) {
   await bundle();
   await readDialects();
+  await readEngineTable();
 }
 process.exitCode = status ?? 1;

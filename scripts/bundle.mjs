@@ -56,6 +56,17 @@ export async function readDialects() {
   writeFileSync('dist/dialects.json', JSON.stringify(Object.fromEntries(entries)));
 }
 
+/** Reads the table of engines once and for all. */
+export async function readEngineTable() {
+  const { readEngines } = await import('../dist/core/engines/read-engines.js');
+  const { SourceText } = await import('../dist/core/text/source-text.js');
+  const text = readFileSync('data/engines.yaml', 'utf8');
+  const { features, findings } = readEngines(new SourceText('engines.yaml', text));
+  if (features === null) throw new Error(JSON.stringify(findings.map(({ data }) => data)));
+  const digest = createHash('sha256').update(text).digest('hex');
+  writeFileSync('dist/engines.json', JSON.stringify({ digest, features }));
+}
+
 /** The licences of the packages that files come from. */
 function licences(inputs) {
   const packages = inputs.flatMap((path) => /^.*node_modules\/(?:@[^/]+\/)?[^/]+/.exec(path)?.[0] ?? []);

@@ -5,7 +5,7 @@ import { spawnSync } from 'node:child_process';
 import { readdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { build } from 'esbuild';
-import { bundle, readDialects } from './bundle.mjs';
+import { bundle, readDialects, readEngineTable } from './bundle.mjs';
 
 const common = { format: 'esm', platform: 'node', target: 'node20', sourcemap: 'inline', logLevel: 'warning' };
 const files = (...folders) => folders.flatMap((folder) => filesIn(folder)).filter((path) => !path.endsWith('.d.ts'));
@@ -16,6 +16,7 @@ await Promise.all([
   build({ ...common, entryPoints: files('src', 'test'), outbase: '.', outdir: 'build' }),
 ]);
 await readDialects();
+await readEngineTable();
 const jest = ['--experimental-vm-modules', '--no-warnings', 'node_modules/jest/bin/jest.js', ...process.argv.slice(2)];
 process.exitCode = spawnSync(process.execPath, jest, { stdio: 'inherit' }).status ?? 1;
 

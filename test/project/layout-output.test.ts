@@ -31,7 +31,7 @@ let project: LayoutProject;
 beforeAll(() => {
   project = new LayoutProject(messages);
   project.folder.write({
-    'inscriba.yaml': `${project.folder.read('inscriba.yaml')}fields: { first_name: { sample: Ines } }\n`,
+    'inscriba.yaml': `${project.folder.read('inscriba.yaml')}fields: { first_name: { sample: Ines } }\nchecks: { engine-property: off }\n`,
   });
   expect(project.build()).toMatchObject({ code: 0, err: '' });
 }, 60_000);

@@ -9,6 +9,7 @@ fields:
   first_name: { sample: Ines }
   branch: { sample: Mill Yard }
   loans: { list: { tool: text } }
+checks: { subject-no-fallback: off }
 destinations:
   plain: { dialect: neutral }
 `;

@@ -26,6 +26,11 @@ export const commands: readonly CommandEntry[] = [
     load: async () => (await import('./build/build.js')).build,
   },
   {
+    name: 'check',
+    summary: 'look for what is wrong in messages or finished HTML',
+    load: async () => (await import('./check.js')).check,
+  },
+  {
     name: 'prove',
     summary: 'compare messages with their sources in a browser',
     load: async () => (await import('./prove.js')).prove,

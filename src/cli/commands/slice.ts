@@ -161,6 +161,7 @@ function plainConfig(folder: string): Config {
     destinations: [],
     defaults: { ...noDefaults, data: [] },
     footer: null,
+    checks: {},
     mail: noMail,
     samples: new Map(),
   };

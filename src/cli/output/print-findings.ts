@@ -38,6 +38,25 @@ function shorter(near: string, full: string): string {
   return near.length < full.length ? near : full;
 }
 
+/** So many findings of one kind are shown; of more the first three, and how many more there are. */
+const MOST_OF_A_KIND = 10;
+const SHOWN_OF_MANY = 3;
+
+/** Prints findings as `printFindings` does; of a kind that stands many times the first, and how many more there are. */
+export function printGrouped(findings: readonly Finding[], io: Io, color: boolean): void {
+  const counts = new Map<string, number>();
+  for (const { code } of findings) counts.set(code, (counts.get(code) ?? 0) + 1);
+  const seen = new Map<string, number>();
+  const shown = findings.filter(({ code }) => {
+    const before = seen.get(code) ?? 0;
+    seen.set(code, before + 1);
+    return (counts.get(code) ?? 0) <= MOST_OF_A_KIND || before < SHOWN_OF_MANY;
+  });
+  printFindings(shown, io, color);
+  for (const [code, count] of counts)
+    if (count > MOST_OF_A_KIND) io.err(`… and ${count - SHOWN_OF_MANY} more of ${code}, ${count} in all.\n\n`);
+}
+
 /** "2 errors, 1 warning". */
 export function countFindings(findings: readonly Finding[]): string {
   const count = (severity: string): number => findings.filter((item) => severityOf(item) === severity).length;

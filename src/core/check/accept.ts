@@ -1,6 +1,7 @@
-import { adviceForName, finding, isError, type Finding, type Report } from '../findings/finding.js';
+import { adviceForName, finding, identityOf, isError, type Finding, type Report } from '../findings/finding.js';
 import type { SourceText } from '../text/source-text.js';
 import type { Span } from '../text/span.js';
+import { voidElements } from '../html/vocabulary.js';
 import { nearestName } from '../text/nearest.js';
 
 /** A comment by which an author accepts a finding. */
@@ -42,13 +43,26 @@ export function acceptancesIn(source: SourceText): Acceptance[] {
   });
 }
 
-/** Up to the end of the start tag that comes next; of a text that comes before it, up to the end of its line. */
+/** The element that comes next; of a text that comes before one, up to the end of its line. */
 function markupRange(text: string, from: number): Span {
   const rest = text.slice(from);
-  const tag = /^\s*(?:<!--[\s\S]*?-->\s*)*<[a-z](?:[^"'>]|"[^"]*"|'[^']*')*>/i.exec(rest);
-  if (tag !== null) return { start: from, end: from + tag[0].length };
+  const tag = /^\s*(?:<!--[\s\S]*?-->\s*)*<([a-z][^\s/>]*)(?:[^"'>]|"[^"]*"|'[^']*')*>/i.exec(rest);
+  if (tag !== null) return { start: from, end: endOfElement(text, tag[1] ?? '', from + tag[0].length) };
   const line = /^\s*[^\n]*/.exec(rest);
   return { start: from, end: from + (line?.[0].length ?? 0) };
+}
+
+/** Where an element ends, by its tags alone; one without an end tag ends with its start tag. */
+function endOfElement(text: string, name: string, from: number): number {
+  if (voidElements.has(name.toLowerCase())) return from;
+  const tags = new RegExp(`<(/?)${name.replace(/[^\w-]/g, '')}(?=[\\s/>])[^>]*>`, 'gi');
+  tags.lastIndex = from;
+  let depth = 1;
+  for (let match = tags.exec(text); match !== null; match = tags.exec(text)) {
+    depth += match[1] === '/' ? -1 : 1;
+    if (depth === 0) return match.index + match[0].length;
+  }
+  return from;
 }
 
 /** A declaration up to its semicolon, or a rule up to its last bracket. */
@@ -77,17 +91,20 @@ export function withAcceptances(
   { codes, canAccept }: { readonly codes: readonly string[]; readonly canAccept: (item: Finding) => boolean },
   report: Report,
 ): { readonly standing: Finding[]; readonly accepted: AcceptedFinding[] } {
-  const used = new Set<Acceptance>();
+  /** What each comment accepts: one finding, however often that comes up. */
+  const used = new Map<Acceptance, string>();
   const all = sources.flatMap(acceptancesIn);
   const standing: Finding[] = [];
   const accepted: AcceptedFinding[] = [];
   for (const item of findings) {
+    const identity = identityOf(item);
+    const isFree = (acceptance: Acceptance): boolean => (used.get(acceptance) ?? identity) === identity;
     const by = canAccept(item)
-      ? all.find((acceptance) => acceptance.reason !== '' && accepts(acceptance, item))
+      ? all.find((acceptance) => acceptance.reason !== '' && isFree(acceptance) && accepts(acceptance, item))
       : undefined;
     if (by === undefined) standing.push(item);
     else {
-      used.add(by);
+      used.set(by, identity);
       accepted.push({ finding: item, reason: by.reason });
     }
   }

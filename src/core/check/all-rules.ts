@@ -75,7 +75,9 @@ import { regionInTable } from './rules/region-in-table.js';
 import { regionNested } from './rules/region-nested.js';
 import { scrollSideways } from './rules/scroll-sideways.js';
 import { senderDeaf } from './rules/sender-deaf.js';
+import { senderUnfilled } from './rules/sender-unfilled.js';
 import { sizeMissing } from './rules/size-missing.js';
+import { starterAddress } from './rules/starter-address.js';
 import { styleAttributeHeavy } from './rules/style-attribute-heavy.js';
 import { styleSheetLinked } from './rules/style-sheet-linked.js';
 import { subjectCapitals } from './rules/subject-capitals.js';
@@ -181,7 +183,9 @@ export const allRules: readonly Rule[] = [
   regionNested,
   scrollSideways,
   senderDeaf,
+  senderUnfilled,
   sizeMissing,
+  starterAddress,
   styleAttributeHeavy,
   styleSheetLinked,
   subjectCapitals,

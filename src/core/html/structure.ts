@@ -2,6 +2,7 @@ import { tellingErrors } from '../findings/wording/html.js';
 import { finding, type Finding, type Place } from '../findings/finding.js';
 import type { Span } from '../text/span.js';
 import { elementsOf, type Doc, type ElementNode } from './tree.js';
+import { unpairedTags } from './balance.js';
 import type { ParseError } from './parse.js';
 import { optionalEndTag, voidElements } from './vocabulary.js';
 
@@ -12,6 +13,22 @@ import { optionalEndTag, voidElements } from './vocabulary.js';
 export function checkStructure(doc: Doc, errors: readonly ParseError[]): Finding[] {
   const findings = [...tokenFindings(doc, errors), ...unclosedFindings(doc), ...strayFindings(doc)];
   return findings.sort((a, b) => (a.place?.span.start ?? 0) - (b.place?.span.start ?? 0));
+}
+
+/**
+ * The same for finished HTML, whose tags are taken as they are written: a tag that is left out is one finding, at the place
+ * where its element begins. A cell or paragraph that is never closed is told where its like are closed.
+ */
+export function checkPairs(doc: Doc, errors: readonly ParseError[]): Finding[] {
+  const pairs = unpairedTags(doc.masked).map(({ kind, tag, span, before, isOptional }) => {
+    if (kind === 'stray') return finding('stray-end-tag', at(doc, span), { tag, why: '' });
+    const where =
+      before === null
+        ? ''
+        : `, at the latest before the </${before.tag}> in line ${doc.source.lineColumn(before.span.start).line}`;
+    return finding(isOptional ? 'end-tag-left-out' : 'unclosed-tag', at(doc, span), { tag, where });
+  });
+  return [...tokenFindings(doc, errors), ...pairs];
 }
 
 function tokenFindings(doc: Doc, errors: readonly ParseError[]): Finding[] {

@@ -1,7 +1,7 @@
 import { isStyleLink } from '../css/cascade/sheets.js';
 import { finding, type Place, type Report } from '../findings/finding.js';
 import { isConditionalComment } from '../html/conditional-comment.js';
-import { parseHtml } from '../html/parse.js';
+import { parseHtml, type ParseError } from '../html/parse.js';
 import { checkStructure } from '../html/structure.js';
 import { neutralDelimiters } from '../html/tags.js';
 import { attribute, elementsOf, firstElement, textContent, type Doc, type TreeNode } from '../html/tree.js';
@@ -66,6 +66,8 @@ export const noDefaults: MetadataDefaults = {
 /** A message, read but not compiled: what it needs from outside is named. */
 export interface MessageSource {
   readonly doc: Doc;
+  /** What the parser had to repair. */
+  readonly errors: readonly ParseError[];
   readonly metadata: Metadata;
   /** The style sheets that it links. */
   readonly styleLinks: readonly Reference[];
@@ -100,14 +102,15 @@ export function readMessage(page: ExpandedPage, setting: MessageSetting, report:
     if (item.place === null || !isCommented(item.place.span)) report(item);
   });
   const versions = docVersions(doc, page);
-  const html = readVersion(versions.html, tags, setting, report);
-  const text = versions.text === versions.html ? html : readVersion(versions.text, tags, setting, report);
+  const read = { tags, errors };
+  const html = readVersion(versions.html, read, setting, report);
+  const text = versions.text === versions.html ? html : readVersion(versions.text, read, setting, report);
   return { html, text };
 }
 
 function readVersion(
   { doc, without }: DocVersion,
-  read: readonly MergeTag[],
+  { tags: read, errors }: Pick<MessageSource, 'tags' | 'errors'>,
   { fields, defaults = noDefaults, buildNames = new Set() }: MessageSetting,
   report: Report,
 ): MessageSource {
@@ -122,6 +125,7 @@ function readVersion(
   const isEmpty = doc.source.text.trim() === '';
   return {
     doc,
+    errors,
     metadata: readMetadata(doc, defaults, isEmpty ? () => undefined : report),
     styleLinks: readStyleLinks(doc),
     pictures: readPictures(doc, isElsewhere),

@@ -6,6 +6,8 @@ import { manifestJson } from '../../core/packages/manifest.js';
 import type { PackageFile } from '../../core/packages/package-file.js';
 import { packageFiles } from '../../core/packages/shapes.js';
 import { countPictures } from '../../pictures/count-pictures.js';
+import { settingsFor } from '../check/check-bench.js';
+import type { EditionChecker } from '../check/edition-checker.js';
 import type { BuildOutcome, BuildRequest } from './outcome.js';
 import { digestOf } from '../files/digest.js';
 import { packedMail } from '../visit/packed-mail.js';
@@ -21,7 +23,7 @@ export async function buildEdition(
   task: EditionTask,
   ready: PreparedEdition,
   target: Target,
-  { outFolder, pack }: BuildRequest,
+  { request: { outFolder, pack }, checker }: { readonly request: BuildRequest; readonly checker: EditionChecker },
 ): Promise<BuildOutcome> {
   const findings: Finding[] = [];
   const report = (item: Finding): unknown => findings.push(item);
@@ -32,10 +34,17 @@ export async function buildEdition(
   const failed = (): BuildOutcome => ({ ...base, findings, written: null, pictures: null });
   const done = await renderEdition(task, ready, target, join(outputFolder(place), 'images'), report);
   if (done === null || findings.some(isError)) return failed();
+  const checked = await checker.findingsOf(task, ready, {
+    done,
+    settings: settingsFor(task.config, target.destination),
+  });
+  findings.push(...checked);
+  // A page is written with what the check finds in it; what goes out is not.
+  if (pack !== null && checked.some(isError)) return failed();
   if (shape?.shape === 'single') reportTravellers(done, target, report);
   const page = pageFiles(done, ready);
   const asMail = shape?.shape === 'eml' ? await packedMail(task, ready, target, report) : null;
-  if (findings.some(isError)) return failed();
+  if (findings.some((item) => isError(item) && !checked.includes(item))) return failed();
   const packed = asMail?.files ?? (shape === null ? page : packFiles(shape, done, ready, target));
   const facts = asMail === null ? done.facts : { ...done.facts, pictures: asMail.pictures };
   const manifest = file('manifest.json', manifestJson(facts, shape?.shape ?? null, packed, digestOf));

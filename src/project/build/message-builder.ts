@@ -1,5 +1,5 @@
 import { availableParallelism } from 'node:os';
-import { withoutRepeats } from '../../core/findings/finding.js';
+import { identityOf, withoutRepeats, type Finding } from '../../core/findings/finding.js';
 import type { ChosenMessage, VisitPlan } from '../visit/choose-messages.js';
 import { defectIn } from '../visit/defect.js';
 import type { BuildOutcome, BuildRequest } from './outcome.js';
@@ -79,7 +79,14 @@ export class MessageBuilder {
     } catch (error) {
       // A worker that ends in the middle is the defect of the message that it had.
       const outcomes = targets.map((target) => failedOutcome(message.name, null, target));
-      return { outcomes, own: [defectIn(message.path, error)], inputs: new Map(), overview: null, editions: 0 };
+      return {
+        outcomes,
+        own: [defectIn(message.path, error)],
+        inputs: new Map(),
+        overview: null,
+        editions: 0,
+        sources: [],
+      };
     }
   }
 
@@ -94,13 +101,20 @@ export class MessageBuilder {
   }
 }
 
+/** What an author accepts in some editions is not accepted in vain in the others. */
+function isInAll(item: Finding, blocks: readonly Visited[]): boolean {
+  const key = identityOf(item);
+  return item.code !== 'accept-unused' || blocks.every(({ own }) => own.some((other) => identityOf(other) === key));
+}
+
 function combined(blocks: readonly Visited[]): Visited {
   const overviews = blocks.flatMap(({ overview }) => (overview === null ? [] : [overview]));
   return {
     outcomes: blocks.flatMap(({ outcomes }) => outcomes),
-    own: withoutRepeats(blocks.flatMap(({ own }) => own)),
+    own: withoutRepeats(blocks.flatMap(({ own }) => own)).filter((item) => isInAll(item, blocks)),
     inputs: new Map(blocks.flatMap(({ inputs }) => [...inputs])),
     overview: overviews[0] ?? null,
     editions: Math.max(...blocks.map(({ editions }) => editions)),
+    sources: [],
   };
 }

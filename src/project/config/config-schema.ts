@@ -87,6 +87,8 @@ const images = group({
   upload: about('How they get onto the server, for mode: host', upload),
 });
 
+const checks = named(/^[a-z][a-z\d-]*$/, oneOf('error', 'warning', 'note', 'off'));
+
 const destination = group({
   dialect: about('The dialect of the platform: one that ships, or a file in dialects/', needed(text())),
   images: about('How pictures reach readers', images),
@@ -94,6 +96,7 @@ const destination = group({
     'Parameters that are added to every web link; values may hold ${message.name} and the like',
     named(null, either(text(), anyNumber())),
   ),
+  checks: about('How grave findings are there, by their codes: error, warning, note or off', checks),
 });
 
 const security = oneOf('tls', 'starttls', 'none');
@@ -155,6 +158,7 @@ export const configSchema = needed(
       'Sample recipients by their names, with the fields in which each differs; or the path of a YAML file with them',
       either(text(), anyGroup()),
     ),
+    checks: about('How grave findings are, by their codes: error, warning, note or off', usually(checks, {})),
     defaults: about('What messages say that do not say it themselves', usually(defaults, {})),
   }),
 );

@@ -1,6 +1,10 @@
 import { CONFIG_FILE, projectFolderOf } from '../files/project-folder.js';
 import { basename, join } from 'node:path';
-import { finding, type Finding, type Place, type Report } from '../../core/findings/finding.js';
+import { ruleCodes } from '../../core/check/rule-codes.js';
+import type { CheckSettings } from '../../core/check/settings.js';
+import { catalogue } from '../../core/findings/catalogue.js';
+import { adviceForName, finding, type Finding, type Place, type Report } from '../../core/findings/finding.js';
+import { nearestName } from '../../core/text/nearest.js';
 import type { WebFont } from '../../core/layout/boxes/fonts.js';
 import { declaredItemShape, sampledShape } from '../../core/dialects/field-shape.js';
 import type { FieldShape, MergeField, MergeFields } from '../../core/dialects/model.js';
@@ -28,6 +32,8 @@ export interface Destination {
   readonly linkParameters: readonly { readonly name: string; readonly pattern: Template }[];
   /** How its pictures reach readers. */
   readonly images: PictureSetting;
+  /** What it makes of findings. */
+  readonly checks: CheckSettings;
 }
 
 /** What messages say that do not say it themselves. */
@@ -49,6 +55,8 @@ export interface Config {
   /** The footer for finished HTML: a path from the project's folder, and where it is named. */
   readonly footer: { readonly path: string; readonly place: Place } | null;
   readonly mail: MailSetting;
+  /** What the project makes of findings. */
+  readonly checks: CheckSettings;
   /** Sample recipients beside the one that the samples of the fields make. */
   readonly samples: NamedSamples;
 }
@@ -74,8 +82,10 @@ export async function loadConfig(from: string): Promise<ConfigResult> {
     dialect: raw.dialect,
     dialectPlace: placeOf(['destinations', key, 'dialect']),
     linkParameters: readLinkParameters(raw, key, placeOf, (item) => problems.push(item)),
+    checks: readChecks(raw.checks ?? {}, ['destinations', key, 'checks'], placeOf, (item) => problems.push(item)),
     images: readPictureSetting(raw.images, key, placeOf, (item) => problems.push(item)),
   }));
+  const checks = readChecks(value.checks, ['checks'], placeOf, (item) => problems.push(item));
   if (problems.length > 0) return { config: null, findings: problems };
   return {
     config: {
@@ -89,6 +99,7 @@ export async function loadConfig(from: string): Promise<ConfigResult> {
       destinations,
       defaults: defaultsOf(value.defaults, placeOf),
       mail: readMailSetting(value.mail, placeOf),
+      checks,
       samples,
     },
     findings: [],
@@ -124,6 +135,16 @@ function readLinkParameters(
       : readLine(new SourceText(source.name, text), { start: 0, end: text.length }, report);
     return { name: key, pattern };
   });
+}
+
+/** What is set for findings; a code that there is not is reported. */
+function readChecks(raw: CheckSettings, within: readonly string[], placeOf: PlaceOf, report: Report): CheckSettings {
+  const known = [...ruleCodes, ...Object.keys(catalogue)];
+  for (const code of Object.keys(raw).filter((name) => !known.includes(name))) {
+    const advice = adviceForName(nearestName(code, known), [], 'docs/checks.md and docs/reference.md list them.');
+    report(finding('check-code-unknown', placeOf([...within, code]), { code, advice }));
+  }
+  return raw;
 }
 
 function senderOf({ sender }: RawConfig): Sender | null {

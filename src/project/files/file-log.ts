@@ -1,6 +1,7 @@
 import { readFile } from 'node:fs/promises';
 import { digestOf } from './digest.js';
 import type { Report } from '../../core/findings/finding.js';
+import type { SourceText } from '../../core/text/source-text.js';
 import { decodeText, readFailure, type TextFile } from './text-file.js';
 
 /**
@@ -40,6 +41,18 @@ export class FileLog {
       report(readFailure(error, path));
       return null;
     }
+  }
+
+  /** The texts that were read and hold a word. */
+  async textsWith(word: string): Promise<SourceText[]> {
+    const found: SourceText[] = [];
+    for (const [path, reading] of this.#files) {
+      const bytes = /\.(?:html|md|css|txt)$/.test(path) ? await reading.catch(() => null) : null;
+      const text =
+        bytes === null || !Buffer.from(bytes).includes(word) ? null : decodeText(bytes, path, () => undefined);
+      if (text !== null) found.push(text.source);
+    }
+    return found;
   }
 
   /** The SHA-256 of each file that was read, null for those that could not be, by their full paths. */

@@ -17,6 +17,7 @@ import { readMessage, type MessageSource, type MessageSources } from '../../core
 import { replaceSentinels } from '../../core/html/tags.js';
 import { tagsAsWritten } from '../../core/dialects/write/tag-texts.js';
 import { expandLine, expandPage, expandText } from '../../core/template/expand.js';
+import type { SourceText } from '../../core/text/source-text.js';
 import { breaksPage, type Expansion } from '../../core/template/expansion.js';
 import { slug } from '../../core/expressions/filters.js';
 import { textOf, type BuildRecord, type BuildValue } from '../../core/expressions/values.js';
@@ -43,12 +44,15 @@ export interface PreparedEdition {
   /** Its pictures, ready for mail, by the paths that the message gives. */
   readonly pictures: ReadonlyMap<string, CarriedPicture>;
   readonly attachments: readonly AttachedFile[];
+  /** The style sheets that it links, by the paths that the message gives. */
+  readonly styleSheets: ReadonlyMap<string, SourceText>;
 }
 
 /** The files of an edition, collected while it is compiled. */
 interface EditionFiles {
   readonly pictures: Map<string, NamedPicture>;
   attachments: readonly AttachedFile[];
+  styleSheets: ReadonlyMap<string, SourceText>;
 }
 
 /** Compiles the editions of a message, one after the other. */
@@ -99,7 +103,7 @@ export class MessagePreparer {
 
   /** Compiles an edition. Null where its findings leave nothing to write. */
   async prepare(edition: Edition, report: Report): Promise<PreparedEdition | null> {
-    const files: EditionFiles = { pictures: new Map(), attachments: [] };
+    const files: EditionFiles = { pictures: new Map(), attachments: [], styleSheets: new Map() };
     const made = await told(report, async (collect) => {
       const read = this.read(edition, collect);
       const compiled = read === null ? null : await this.compile(read.html, files, collect);
@@ -117,7 +121,9 @@ export class MessagePreparer {
       carriedPictures(files.pictures, pictureWidths(html), { mostBytes: null }, collect),
     );
     const versions = { html, text, writtenText };
-    return pictures === null ? null : { edition, versions, pictures, attachments: files.attachments };
+    return pictures === null
+      ? null
+      : { edition, versions, pictures, attachments: files.attachments, styleSheets: files.styleSheets };
   }
 
   /** The text version that the author wrote, for an edition; what is out of step with the message is reported. */
@@ -140,6 +146,7 @@ export class MessagePreparer {
       if (slice !== undefined) files.pictures.set(path, slice);
     }
     files.attachments = loaded.attachments;
+    files.styleSheets = loaded.styleSheets;
     const compiled = compileMessage(
       source,
       {

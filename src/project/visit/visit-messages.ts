@@ -9,6 +9,7 @@ import {
   type Report,
 } from '../../core/findings/finding.js';
 import { nearestName } from '../../core/text/nearest.js';
+import type { SourceText } from '../../core/text/source-text.js';
 import type { Config } from '../config/config.js';
 import { FileLog } from '../files/file-log.js';
 import { CONFIG_FILE } from '../files/project-folder.js';
@@ -79,6 +80,8 @@ export interface VisitedMessage<Outcome> {
   readonly overview: MessageOverview | null;
   /** How many editions were asked for: of a message without, one. */
   readonly editions: number;
+  /** Its files that may hold comments by which their authors accept findings. */
+  readonly sources: readonly SourceText[];
 }
 
 /** Some of the editions of a message, by their numbers: what one visit of many takes. */
@@ -129,11 +132,12 @@ export async function visitMessage<Outcome extends { readonly findings: readonly
   const own: Finding[] = [];
   visit.progress(0, 1);
   try {
-    return { ...(await visitEditions(plan, message, { ...visit, files, own }, visitor)), own, inputs: files.digests };
+    const visited = await visitEditions(plan, message, { ...visit, files, own }, visitor);
+    return { ...visited, own, inputs: files.digests, sources: await files.textsWith('accept ') };
   } catch (error) {
     own.push(defectIn(message.path, error));
     const outcomes = plan.targets.map((target) => visitor.failed(message.name, null, target));
-    return { outcomes, own, inputs: files.digests, overview: null, editions: 0 };
+    return { outcomes, own, inputs: files.digests, overview: null, editions: 0, sources: [] };
   }
 }
 

@@ -83,6 +83,7 @@ describe('new', () => {
       'footer',
       'mail',
       'samples',
+      'checks',
       'defaults',
     ]);
     const bad = folder.run(['new', 'part', 'Footer'], { folder: 'shed' });

@@ -1,7 +1,6 @@
-import { enginesWithout, type Feature, type FeatureKind } from '../../engines/engine.js';
-import type { Place } from '../../findings/finding.js';
+import { enginesWithout, type FeatureKind } from '../../engines/engine.js';
 import type { Hit } from './rule.js';
-import { says, usedFeatures } from './features.js';
+import { firstPlace, usedFeatures } from './features.js';
 import type { Page } from './page.js';
 
 /**
@@ -16,21 +15,16 @@ export function engineHits(
   const { engines } = page.input;
   const { compiled } = page;
   return usedFeatures(compiled, kind).flatMap(({ feature, place, count }) => {
+    const where = compiled === page ? place : firstPlace(page, feature);
+    // What nobody wrote is the compiler's own, which knows what it does.
+    if (where === null) return [];
     const without = enginesWithout(feature, engines ?? undefined);
     if (without.length === 0 || except.has(feature.name) || (feature.harm === 'look' && engines === null)) return [];
     const { happens, instead } = feature;
     const times = count > 1 ? ` (${count} times here)` : '';
     const data = { feature: feature.name, engines: listed(without), happens: `${lowered(happens)}${times}`, instead };
-    return [{ place: compiled === page ? place : authorsPlace(page, feature), data }];
+    return [{ place: where, data }];
   });
-}
-
-/** Where an author says what came out as a feature; null where nothing of it stands in what he wrote. */
-function authorsPlace(page: Page, { kind, name }: Feature): Place | null {
-  if (kind === 'elements') return page.withTag(name).map((element) => page.placeOf(element))[0] ?? null;
-  if (kind !== 'properties') return null;
-  const said = page.declared.flat().find(({ declaration }) => says(declaration.property, declaration.value, name));
-  return said?.declaration.place ?? null;
 }
 
 function lowered(sentence: string): string {

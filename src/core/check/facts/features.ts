@@ -23,6 +23,18 @@ export function usedFeatures(page: Page, kind: FeatureKind): UsedFeature[] {
   });
 }
 
+/** Where a page says a feature first, whatever makes up for it; null where it does not. */
+export function firstPlace(page: Page, feature: Feature): Place | null {
+  const [place] = placesOf(page, { ...feature, fallback: null });
+  if (place !== undefined || feature.kind !== 'properties') return place ?? null;
+  const said = page.declared
+    .flat()
+    .find(
+      ({ declaration, origin }) => origin !== 'browser' && says(declaration.property, declaration.value, feature.name),
+    );
+  return said?.declaration.place ?? null;
+}
+
 function placesOf(page: Page, feature: Feature): Place[] {
   switch (feature.kind) {
     case 'properties':

@@ -1,3 +1,4 @@
+import type { Place } from '../../findings/finding.js';
 import type { ElementNode } from '../../html/tree.js';
 import { decoded, wordsIn, type Link } from './links.js';
 import type { Page } from './page.js';
@@ -8,6 +9,15 @@ export function anchorsOf(page: Page): { readonly element: ElementNode; readonly
     const name = href?.startsWith('#') === true && !hasTag ? decoded(href.slice(1)) : '';
     return name === '' || name === 'top' || name === '!' ? [] : [{ element, name }];
   });
+}
+
+/** The web addresses that a page leads to, where they stand; one with a template tag in it is another for each reader. */
+export function webAddresses(page: Page): { readonly url: string; readonly place: Place }[] {
+  return page.links.flatMap(({ element, href, hasTag }) =>
+    href !== null && !hasTag && /^https?:\/\/[^/]/i.test(href)
+      ? [{ url: href, place: page.placeOfAttribute(element, 'href') }]
+      : [],
+  );
 }
 
 /** Links, each with the heading that it stands under. */

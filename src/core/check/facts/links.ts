@@ -106,7 +106,7 @@ export function looksLikeHost(address: string): boolean {
 
 /** Whether an address counts from a folder, or names a file of somebody's machine. */
 export function isRelative(address: string): boolean {
-  if (address === '' || address.startsWith('#') || isPlaceholder(address) || looksLikeHost(address)) return false;
+  if (address === '' || /^[#“”„«‘’]/.test(address) || isPlaceholder(address) || looksLikeHost(address)) return false;
   const scheme = schemeOf(address);
   return scheme === null || scheme === 'file' || scheme.length === 1;
 }

@@ -12,7 +12,6 @@ import { shownTexts, type ShownText } from './texts.js';
 
 /** What a message is compiled to for one destination. */
 export interface Output {
-  readonly destination: string | null;
   readonly html: string;
   readonly text: string | null;
 }
@@ -40,6 +39,8 @@ export interface ProjectFacts {
     readonly address: string;
     readonly replyTo: string | null;
     readonly postalAddress: string | null;
+    readonly company?: string | null;
+    readonly website?: string | null;
   } | null;
   readonly fields: MergeFields;
   /** The subjects of its other messages, with their names. */

@@ -16,7 +16,7 @@ export const linkWordsSame: Rule = {
     const seen = new Map<string, string>();
     for (const { link, heading } of linksUnderHeadings(page)) {
       const name = nameOf(link).toLowerCase();
-      if (link.href === null || link.href === '' || name === '' || link.hasTag) continue;
+      if (link.href === null || !/^https?:/i.test(link.href) || name === '' || link.hasTag) continue;
       const key = `${heading} ${name}`;
       const before = seen.get(key);
       if (before !== undefined && before !== link.href)

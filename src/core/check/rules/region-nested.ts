@@ -4,7 +4,7 @@ import { attribute, type ElementNode } from '../../html/tree.js';
 export const regionNested: Rule = {
   code: 'region-nested',
   group: 'regions',
-  severity: 'warning',
+  severity: 'note',
   sentence: 'The region "{name}" stands within the region "{outer}"',
   remedy: 'Let the outer one end before it begins, or leave one of the two out.',
   why: 'Who edits the outer one on the platform edits the inner one away.',

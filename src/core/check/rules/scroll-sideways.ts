@@ -15,7 +15,7 @@ export const scrollSideways: Rule = {
   needs: ['finished'],
   *find(page) {
     const wide = page.elements.find(
-      (element) => /^(?:table|td|div|img|p)$/.test(element.tag) && widthOf(page, element) > NARROW,
+      (element) => /^(?:table|div|img|p)$/.test(element.tag) && widthOf(page, element) > NARROW,
     );
     if (wide !== undefined) yield { place: page.placeOf(wide), data: { width: String(widthOf(page, wide)) } };
   },

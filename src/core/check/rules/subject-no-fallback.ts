@@ -7,7 +7,7 @@ export const subjectNoFallback: Rule = {
   group: 'inbox line',
   severity: 'warning',
   sentence: 'Where {field} is empty, a gap stands in the subject',
-  remedy: 'Say what stands in its place: @{{field} ?? "neighbour"}.',
+  remedy: 'Say what stands in its place: @{{field} ?? "…"}.',
   why: 'The subject is what a reader sees first, and "Hello ," says that nobody looked.',
   bad: {
     html: '<!doctype html><html lang="en"><head><meta charset="utf-8"><title>Hello @{first_name}, the lathe is back</title></head><body><p>Soon</p></body></html>',

@@ -7,8 +7,7 @@ export const tagNoFallback: Rule = {
   group: 'merge tags',
   severity: 'warning',
   sentence: 'Where {field} is empty, readers see "{shown}"',
-  remedy:
-    'Say what stands in its place: @{{field} ?? "neighbour"}, or put the words around it into a block that asks for it.',
+  remedy: 'Say what stands in its place: @{{field} ?? "…"}, or put the words around it into a block that asks for it.',
   why: 'Data are never whole. A greeting with a gap is worse than one without a name.',
   bad: '<p>Hello @{first_name}, the lathe is back.</p>',
   good: '<p>Hello @{first_name ?? "neighbour"}, the lathe is back.</p>',

@@ -10,7 +10,7 @@ export const tagPlace: Rule = {
   why: 'Platforms look for tags in what is shown; some leave style sheets and comments as they are.',
   bad: '<style>p { color: @{branch} }</style><p>Soon</p>',
   good: '<p style="color: #223344">Soon @{branch}</p>',
-  needs: [],
+  needs: ['finished'],
   *find(page) {
     for (const span of page.doc.tags) {
       const { kind } = page.contexts(span.start);

@@ -1,5 +1,6 @@
 import type { Rule } from '../facts/rule.js';
 import { pixelsOf } from '../../css/values/value.js';
+import type { Page } from '../facts/page.js';
 import type { ComputedStyle } from '../../css/cascade/computed-style.js';
 import type { ElementNode } from '../../html/tree.js';
 
@@ -28,7 +29,7 @@ export const targetsClose: Rule = {
         second && page.styleOf(second, 'phone'),
       ]
         .map((style, index) => (style ? edge(style, index % 2 === 0 ? 'right' : 'left') : 0))
-        .reduce((sum, part) => sum + part, isBesideText(element) ? 4 : 0);
+        .reduce((sum, part) => sum + part, gapBetween(page, element));
       const small = [picture, second].every(
         (image) => (image === undefined ? 0 : (pixelsOf(page.styleOf(image, 'phone')?.get('width') ?? '') ?? 100)) < 44,
       );
@@ -51,7 +52,11 @@ function nextElement(element: ElementNode): ElementNode | null {
   return null;
 }
 
-function isBesideText(element: ElementNode): boolean {
-  const siblings = element.parent?.children ?? [];
-  return siblings[siblings.indexOf(element) + 1]?.kind === 'text';
+/** What a row puts between its items, or else the space that is written between the two. */
+function gapBetween(page: Page, element: ElementNode): number {
+  const { parent } = element;
+  const row = parent === null ? null : page.styleOf(parent, 'phone');
+  if (row !== null && /flex|grid/.test(row.get('display'))) return pixelsOf(row.get('column-gap')) ?? 0;
+  const siblings = parent?.children ?? [];
+  return siblings[siblings.indexOf(element) + 1]?.kind === 'text' ? 4 : 0;
 }

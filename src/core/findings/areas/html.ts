@@ -17,6 +17,11 @@ export const htmlFindings = {
     reason: 'This <{tag}> is never closed',
     fix: 'Close it with </{tag}>{where}.',
   },
+  'end-tag-left-out': {
+    severity: 'warning',
+    reason: 'This <{tag}> is never closed, as the others on this page are',
+    fix: 'Add </{tag}>{where}.',
+  },
   'stray-end-tag': {
     severity: 'error',
     reason: 'This </{tag}> closes nothing{why}',

@@ -1,0 +1,37 @@
+import { isAcceptable, withAcceptances, type AcceptedFinding } from '../../core/check/accept.js';
+import { ruleCodes } from '../../core/check/rule-codes.js';
+import { withSettings, type CheckSettings } from '../../core/check/settings.js';
+import { catalogue } from '../../core/findings/catalogue.js';
+import { atOrigin, type Finding } from '../../core/findings/finding.js';
+import type { SourceText } from '../../core/text/source-text.js';
+
+const rules: ReadonlySet<string> = new Set(ruleCodes);
+
+/** Every code that a finding can have. */
+export const findingCodes: readonly string[] = [...ruleCodes, ...Object.keys(catalogue)];
+
+/** Whether a finding is one of the check's rules. */
+export function isOfRule({ code }: Finding): boolean {
+  return rules.has(code);
+}
+
+/** Findings without what their authors have accepted; what is wrong with the comments that accept is among them. */
+export function withoutAccepted(
+  findings: readonly Finding[],
+  sources: readonly SourceText[],
+): { readonly standing: Finding[]; readonly accepted: readonly AcceptedFinding[] } {
+  if (sources.length === 0) return { standing: [...findings], accepted: [] };
+  const problems: Finding[] = [];
+  const { standing, accepted } = withAcceptances(
+    findings.map(atOrigin),
+    sources,
+    { codes: findingCodes, canAccept: (item) => isAcceptable(item, rules) },
+    (item) => problems.push(item),
+  );
+  return { standing: [...standing, ...problems], accepted };
+}
+
+/** Findings as a project wants them. */
+export function asSet(findings: readonly Finding[], settings: CheckSettings, strict = false): Finding[] {
+  return withSettings(findings, { settings, strict, ruleCodes: rules });
+}
