@@ -26,8 +26,9 @@ export function faintTexts(page: Page, view: ViewName, change: (color: Rgba) => 
   const told = new Set<ElementNode>();
   const found: FaintText[] = [];
   for (const { element, style, words } of page.texts(view)) {
-    const ground = page.grounds(view).beneath(element);
-    const color = ground === null ? null : textColor(style, ground);
+    const { beneath, isDark } = page.grounds(view);
+    const ground = beneath(element);
+    const color = ground === null ? null : textColor(style, ground, isDark);
     if (ground === null || color === null || told.has(element) || !/[\p{L}\p{N}]/u.test(plainWords(words) || 'x'))
       continue;
     const least = isLarge(style) ? 3 : 4.5;

@@ -7,9 +7,12 @@ import type { StyledPage, ViewName } from './styled-page.js';
 /** The colours that lie beneath elements: opaque ones, or null where a picture or a gradient does. */
 export interface Grounds {
   readonly beneath: (element: ElementNode) => Rgba | null;
+  /** Whether the page claims a dark scheme here, in which the colours of a browser's own are others. */
+  readonly isDark: boolean;
 }
 
 const white: Rgba = { red: 255, green: 255, blue: 255, alpha: 1 };
+const darkLink: Rgba = { red: 158, green: 158, blue: 255, alpha: 1 };
 const black: Rgba = { red: 0, green: 0, blue: 0, alpha: 1 };
 
 /** What a page shows beneath all that it says itself: white, or in a dark scheme that it claims nearly black. */
@@ -23,21 +26,28 @@ function canvasOf(page: StyledPage, view: ViewName): Rgba {
 export function groundsOf(page: StyledPage, view: ViewName): Grounds {
   const known = new Map<ElementNode, Rgba | null>();
   const canvas = canvasOf(page, view);
+  const isDark = canvas !== white;
   const beneath = (element: ElementNode): Rgba | null => {
     const before = known.get(element);
     if (before !== undefined) return before;
     const below = element.parent === null ? canvas : beneath(element.parent);
     const style = page.styleOf(element, view);
-    const ground = below === null || style === null ? below : laidOver(below, element, style);
+    const ground = below === null || style === null ? below : laidOver(below, element, { style, isDark });
     known.set(element, ground);
     return ground;
   };
-  return { beneath };
+  return { beneath, isDark };
 }
 
-function laidOver(below: Rgba, element: ElementNode, style: ComputedStyle): Rgba | null {
+function laidOver(
+  below: Rgba,
+  element: ElementNode,
+  { style, isDark }: { readonly style: ComputedStyle; readonly isDark: boolean },
+): Rgba | null {
   const written = style.get('background-color');
-  const own = written === '' || written === 'transparent' ? null : readColor(written);
+  const isNone = written === '' || written === 'transparent';
+  const context = { current: inkOf(style, isDark), scheme: 'light' } as const;
+  const own = isNone ? null : readColor(written, context);
   const hint = own === null && !style.isAuthored('background-color') ? legacyGround(element) : null;
   const color = own ?? hint;
   const ground = color === null ? below : over(color, below);
@@ -75,10 +85,18 @@ export function turnedRound({ red, green, blue, alpha }: Rgba): Rgba {
   return { red: turn(red), green: turn(green), blue: turn(blue), alpha };
 }
 
-/** The colour of a text as it shows on its ground; null where it is not known. */
-export function textColor(style: ComputedStyle, ground: Rgba): Rgba | null {
+/** The colour that a style writes in; null where it is none that is known. */
+function inkOf(style: ComputedStyle, isDark: boolean): Rgba | null {
   const written = style.get('color');
-  const color = written === '' ? black : readColor(written);
+  // What nobody colours is lighter in the dark, links too.
+  if (isDark && written === '#0000ee' && !style.isAuthored('color')) return darkLink;
+  if (written === '' || /^canvastext$/i.test(written)) return isDark ? white : black;
+  return readColor(written);
+}
+
+/** The colour of a text as it shows on its ground; null where it is not known. */
+export function textColor(style: ComputedStyle, ground: Rgba, isDark = false): Rgba | null {
+  const color = inkOf(style, isDark);
   return color === null ? null : over(color, ground);
 }
 

@@ -39,6 +39,13 @@ export function withoutFilling(text: string): string {
   return text.replace(/[\u00ad\u034f\u200b-\u200f\u2060\u2800\ufeff\u00a0]+/g, ' ');
 }
 
+/** Whether an element is one of some, or stands in one of them: what is told of the outer one is told. */
+export function isWithin(element: ElementNode, told: ReadonlySet<ElementNode>): boolean {
+  for (let around: ElementNode | null = element; around !== null; around = around.parent)
+    if (told.has(around)) return true;
+  return false;
+}
+
 /** A text without its template tags, for whoever counts its letters. */
 export function plainWords(words: string): string {
   return replaceSentinels(words, () => '')

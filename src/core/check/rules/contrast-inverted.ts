@@ -22,4 +22,4 @@ export const contrastInverted: Rule = {
 };
 
 /** Programs do not turn alike: only what is far too faint by any of them is told. */
-const MUCH_TOO_LOW = 2.5;
+const MUCH_TOO_LOW = 2;

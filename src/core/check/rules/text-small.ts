@@ -1,6 +1,6 @@
 import type { Rule } from '../facts/rule.js';
 import type { ElementNode } from '../../html/tree.js';
-import { plainWords } from '../facts/texts.js';
+import { isWithin, plainWords } from '../facts/texts.js';
 
 export const textSmall: Rule = {
   code: 'text-small',
@@ -16,7 +16,7 @@ export const textSmall: Rule = {
     const told = new Set<ElementNode>();
     for (const { element, style, words } of page.texts('phone')) {
       const size = parseFloat(style.get('font-size')) || 16;
-      if (size >= LEAST || plainWords(words).length < 4 || isRaised(element) || told.has(element)) continue;
+      if (size >= LEAST || plainWords(words).length < 4 || isRaised(element) || isWithin(element, told)) continue;
       told.add(element);
       yield { place: page.placeOf(element), data: { size: String(Math.round(size * 10) / 10), least: String(LEAST) } };
     }
