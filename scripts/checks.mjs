@@ -39,19 +39,18 @@ async function document() {
   const { allRules: rules } = await import('../dist/core/check/all-rules.js');
   const { groups } = await import('../dist/core/check/facts/rule.js');
   const written = (example) => (typeof example === 'string' ? example : example.html);
-  const shown = (example) => {
-    const html = written(example);
-    return html.length > 400 ? `${html.slice(0, 300)} …` : html;
-  };
+  const shown = (example) => written(example).replace(/(.{1,40}?)\1{4,}/gs, '$1 …');
+  // Tags and holes of sentences are no markup of this page.
+  const prose = (text) => text.replace(/<[^<>]+>|@?\{[^{}]*\}/g, (code) => `\`${code}\``);
   const rule = ({ code, severity, sentence, remedy, why, bad, good, needs }) =>
-    `### ${code}\n\n**${severity}**${needs.includes('finished') ? ', finished HTML alone' : ''}. ${sentence.replaceAll('{', '`{').replaceAll('}', '}`')}. ${why}\n\n${remedy.replace(/@?\{\{?\w+\}?[^`]*?\}?/g, (hole) => (hole.startsWith('@') ? hole : `\`${hole}\``))}\n\n\`\`\`html\n<!-- wrong -->\n${shown(bad)}\n<!-- right -->\n${shown(good)}\n\`\`\`\n`;
+    `### ${code}\n\n**${severity}**${needs.includes('finished') ? ', finished HTML alone' : ''}. ${prose(sentence)}. ${prose(why)}\n\n${prose(remedy)}\n\n\`\`\`html\n<!-- wrong -->\n${shown(bad)}\n<!-- right -->\n${shown(good)}\n\`\`\`\n`;
   const parts = groups.map((group) => {
     const own = rules.filter((item) => item.group === group);
     return `## ${group[0].toUpperCase()}${group.slice(1)}\n\n${own.map(rule).join('\n')}`;
   });
   const index = groups.map((group) => {
     const own = rules.filter((item) => item.group === group);
-    return `| ${group} | ${own.map(({ code }) => `[${code}](#${code})`).join(', ')} |`;
+    return `- **${group}**: ${own.map(({ code }) => `[${code}](#${code})`).join(', ')}`;
   });
   return `# The rules of the check
 
@@ -59,8 +58,6 @@ async function document() {
 
 \`inscriba check\` and \`inscriba build\` look at pages by these ${rules.length} rules, beside what a build says by itself ([reference](reference.md)). Any of them can be set to \`error\`, \`warning\`, \`note\` or \`off\` in \`inscriba.yaml\`, or be accepted where it stands: [the guide](check.md) says how.
 
-| about | rules |
-| --- | --- |
 ${index.join('\n')}
 
 ${parts.join('\n')}`;

@@ -11,9 +11,13 @@ import { renderSample } from '../dist/core/message/render-message.js';
 import { neutralDialect } from '../dist/core/dialects/dialect.js';
 import { loadConfig } from '../dist/project/config/config.js';
 import { FileLog } from '../dist/project/files/file-log.js';
-import { htmlNames, loadMessage, messageFiles } from '../dist/project/load/load-message.js';
-import { MessagePreparer } from '../dist/project/build/prepare-message.js';
+import { loadMessage } from '../dist/project/load/load-message.js';
+import { htmlNames, messageFiles } from '../dist/project/load/message-names.js';
+import { MessagePreparer } from '../dist/project/visit/prepare-message.js';
 import { startMailbox } from '../dist/standins/mailbox.js';
+
+/** The name of the one terminal that is wanted: `npm run screenshots check-terminal`; all pictures where none is named. */
+const only = process.argv[2] ?? null;
 
 const target = resolve('docs/screenshots');
 const work = mkdtempSync(join(tmpdir(), 'inscriba-shots-'));
@@ -115,6 +119,7 @@ async function mailbox(page) {
 
 /** Runs a command in a real terminal window and photographs it. */
 async function terminal(name, command, rows, columns = 128) {
+  if (only !== null && name !== only) return;
   const display = ':77';
   const server = spawn('Xvfb', [display, '-screen', '0', `1280x${Math.max(800, rows * 18)}x24`, '-nolisten', 'tcp'], {
     stdio: 'ignore',
@@ -143,7 +148,7 @@ async function terminal(name, command, rows, columns = 128) {
     ],
     { cwd: work, env, stdio: 'ignore' },
   );
-  await pause(9000);
+  await pause(12000);
   const id = shell(`xwininfo -root -tree | grep -i xterm | head -1 | awk '{print $1}'`, { env }).trim();
   shell(`import -window ${id} ${join(target, `${name}.png`)}`, { env });
   window.kill();
@@ -153,8 +158,13 @@ async function terminal(name, command, rows, columns = 128) {
 
 const pause = (milliseconds) => new Promise((done) => setTimeout(done, milliseconds));
 
-await pages();
+if (only === null) await pages();
 await terminal('demo-terminal', 'inscriba demo', 32, 136);
+shell(
+  `cp -r ${resolve('demo')}/. ${work} && sed -i 's/first_name ?? "neighbour"}, it took/branch}, it took/' messages/may-newsletter.html && sed -i 's|<h2>What we|<p style="color: #aaa">See <a href="">the diary</a> or <a href="www.alderlane.example">our page</a>.</p><h2>What we|' messages/repair-day.html`,
+  { cwd: work },
+);
+await terminal('check-terminal', 'inscriba check', 24, 136);
 shell(
   `cp -r ${resolve('demo')}/. ${work} && sed -i 's/Hello @{first_name/Hello @{frist_name/; s/images\\/lathe.jpg/images\\/lath.jpg/' messages/may-newsletter.html && sed -i 's/  gap: 24px;/  gap: 24px; position: absolute;/' styles/newsletter.css`,
   { cwd: work },

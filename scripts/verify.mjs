@@ -66,6 +66,7 @@ run('Format', process.execPath, ['node_modules/prettier/bin/prettier.cjs', '--ch
 run('Lint', process.execPath, ['node_modules/eslint/bin/eslint.js', '.']);
 run('Build', process.execPath, ['scripts/build.mjs']);
 run('Reference', process.execPath, ['scripts/reference.mjs', '--check']);
+run('Rules of the check', process.execPath, ['scripts/checks.mjs', '--check']);
 run('Picture of the house', process.execPath, ['scripts/house.mjs', '--check']);
 run('Types of the tests', process.execPath, ['node_modules/typescript/bin/tsc', '-p', 'tsconfig.test.json']);
 

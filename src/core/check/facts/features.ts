@@ -1,5 +1,4 @@
 import { featureKinds, type Feature, type FeatureKind } from '../../engines/engine.js';
-import type { Declared } from '../../css/cascade/cascade.js';
 import type { CssItem } from '../../css/syntax/css-items.js';
 import type { Place } from '../../findings/finding.js';
 import { attribute, type ElementNode } from '../../html/tree.js';
@@ -62,19 +61,17 @@ function placesOf(page: Page, feature: Feature): Place[] {
 
 /** What holds without any condition, for elements that nothing else helps. */
 function declarationsWith(page: Page, { name, fallback }: Feature): Place[] {
-  const places: Place[] = [];
-  const seen = new Set<number>();
-  for (const { node, order } of page.index.elements)
-    for (const item of page.declared[order] ?? []) {
-      const isOwn = item.origin === 'author' || item.origin === 'style-attribute';
-      if (!isOwn || item.conditions.length > 0 || item.stateful || !isSaid(item, name)) continue;
+  const places = new Map<number, Place>();
+  for (const { property, value, uses } of page.authored) {
+    if (!says(property, value, name)) continue;
+    for (const [node, { declaration }] of uses) {
       if (fallback === 'width-attribute' && (/^\d/.test(attribute(node, 'width') ?? '') || isFramed(node))) continue;
       if (fallback === 'align-attribute' && (isAligned(node) || isFramed(node))) continue;
-      const { place } = item.declaration;
-      if (!seen.has(place.span.start)) places.push(place);
-      seen.add(place.span.start);
+      const { place } = declaration;
+      if (!places.has(place.span.start)) places.set(place.span.start, place);
     }
-  return places;
+  }
+  return [...places.values()].sort((a, b) => a.span.start - b.span.start);
 }
 
 function isAligned(node: ElementNode): boolean {
@@ -90,11 +87,6 @@ function isFramed(node: ElementNode): boolean {
     if (nearest?.kind === 'comment' && /^\[if [^\]]*\]>[\s\S]*<t(?:able|d)\b/i.test(nearest.value)) return true;
   }
   return false;
-}
-
-/** Whether a declaration is one of the feature's. */
-function isSaid({ declaration }: Declared, name: string): boolean {
-  return says(declaration.property, declaration.value, name);
 }
 
 /** Whether a property with a value is what a feature of the table is called: `margin: auto`, `width: calc()`, `var()`. */

@@ -1,5 +1,6 @@
 import type { EngineName, Feature } from '../../engines/engine.js';
 import type { MergeFields, MergeTag } from '../../dialects/model.js';
+import { readMarkup, type WrittenTag } from '../../html/markup.js';
 import { parseHtml, type ParseError } from '../../html/parse.js';
 import { tagContexts, type TagContext } from '../../html/tag-context.js';
 import { attribute, type ElementNode } from '../../html/tree.js';
@@ -72,6 +73,11 @@ export class Page extends StyledPage {
   /** The colours that lie beneath elements in a view. */
   grounds(view: ViewName): Grounds {
     return this.once(`grounds ${view}`, () => groundsOf(this, view));
+  }
+
+  /** The start tags of the text as they are written, whether or not the parser made something of them. */
+  get startTags(): readonly WrittenTag[] {
+    return this.once('start tags', () => readMarkup(this.doc.masked).tags);
   }
 
   /** The page as it goes out: itself, or the first of what it is compiled to. */

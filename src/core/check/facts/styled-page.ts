@@ -28,6 +28,13 @@ export const views = {
 
 export type ViewName = keyof typeof views;
 
+/** A value that authors give a property, and for what. */
+export interface AuthoredValue {
+  readonly property: string;
+  readonly value: string;
+  readonly uses: readonly (readonly [ElementNode, Declared])[];
+}
+
 /** What a page is read with. */
 export interface StyledInput {
   readonly doc: Doc;
@@ -93,6 +100,24 @@ export class StyledPage {
   /** For each element, by its order, what is declared for it under any condition, weakest first. */
   get declared(): readonly (readonly Declared[])[] {
     return this.once('declared', () => declarationsOf(this.index, this.rules, ignore));
+  }
+
+  /** What authors declare without any condition, each property with each of its values once, and the elements that it is for. */
+  get authored(): readonly AuthoredValue[] {
+    return this.once('authored', () => {
+      const values = new Map<string, { property: string; value: string; uses: [ElementNode, Declared][] }>();
+      for (const { node, order } of this.index.elements)
+        for (const item of this.declared[order] ?? []) {
+          const isOwn = item.origin === 'author' || item.origin === 'style-attribute';
+          if (!isOwn || item.conditions.length > 0 || item.stateful) continue;
+          const { property, value } = item.declaration;
+          const key = `${property}:${value}`;
+          const known = values.get(key) ?? { property, value, uses: [] };
+          known.uses.push([node, item]);
+          values.set(key, known);
+        }
+      return [...values.values()];
+    });
   }
 
   /** Whether the page looks otherwise in the dark by its own rules. */

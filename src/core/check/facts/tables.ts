@@ -6,8 +6,12 @@ export function strayBefore(tables: readonly ElementNode[]): TreeNode[] {
   const found = new Set<TreeNode>();
   for (const table of tables) {
     const [start, end] = [table.startTag?.end ?? 0, table.endTag?.start ?? 0];
-    for (const node of table.parent?.children ?? []) {
-      if (node === table || node.kind === 'comment' || node.span === null) continue;
+    const siblings = table.parent?.children ?? [];
+    // What was moved stands right before the table.
+    for (let at = siblings.indexOf(table) - 1; at >= 0; at -= 1) {
+      const node = siblings[at];
+      if (node === undefined || (node.span !== null && node.span.start < start)) break;
+      if (node.kind === 'comment' || node.span === null) continue;
       // Tags of templates stand between rows, where nothing shows of them.
       const isBlank = node.kind === 'text' && replaceSentinels(node.value, () => '').trim() === '';
       if (!isBlank && node.span.start >= start && node.span.start < end) found.add(node);

@@ -1,6 +1,5 @@
 import type { Rule } from '../facts/rule.js';
 import { commentsOf } from '../facts/metas.js';
-import { readMarkup } from '../../html/markup.js';
 
 export const cellStray: Rule = {
   code: 'cell-stray',
@@ -15,7 +14,7 @@ export const cellStray: Rule = {
   *find(page) {
     const claimed = new Set(page.elements.map(({ startTag }) => startTag?.start));
     const hidden = commentsOf(page).map(({ span }) => span);
-    for (const { tag, span } of readMarkup(page.doc.masked).tags) {
+    for (const { tag, span } of page.startTags) {
       if (!/^(?:td|th|tr)$/.test(tag) || claimed.has(span.start)) continue;
       if (hidden.some(({ start, end }) => start <= span.start && span.start < end)) continue;
       yield { place: page.place(span), data: { tag, parent: tag === 'tr' ? '<table>' : '<tr>' } };

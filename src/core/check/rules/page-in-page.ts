@@ -1,6 +1,5 @@
 import type { Rule } from '../facts/rule.js';
 import { commentsOf } from '../facts/metas.js';
-import { readMarkup } from '../../html/markup.js';
 
 export const pageInPage: Rule = {
   code: 'page-in-page',
@@ -15,7 +14,7 @@ export const pageInPage: Rule = {
   *find(page) {
     const hidden = commentsOf(page).map(({ span }) => span);
     const seen = new Set<string>();
-    for (const { tag, span } of readMarkup(page.doc.masked).tags) {
+    for (const { tag, span } of page.startTags) {
       if (!/^(?:html|body)$/.test(tag) || hidden.some(({ start, end }) => start <= span.start && span.start < end))
         continue;
       if (seen.has(tag) && !seen.has('told')) {
@@ -35,7 +34,7 @@ export const pageInPage: Rule = {
       }
     }
     if (!seen.has('told') && page.body !== null && page.body.startTag === null) {
-      const stray = readMarkup(page.doc.masked).tags.find(({ tag }) => tag === 'body');
+      const stray = page.startTags.find(({ tag }) => tag === 'body');
       if (stray !== undefined) yield { place: page.place(stray.span), data: { tag: 'body' } };
     }
   },
