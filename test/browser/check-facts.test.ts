@@ -4,6 +4,7 @@ import { join } from 'node:path';
 import { pathToFileURL } from 'node:url';
 import { afterAll, beforeAll, expect, test } from '@jest/globals';
 import type { Browser, Page as BrowserPage } from 'playwright-core';
+import { buttonHeight } from '../../src/core/check/facts/button-height.js';
 import { textColor } from '../../src/core/check/facts/grounds.js';
 import { StyledPage, views, type ViewName } from '../../src/core/check/facts/styled-page.js';
 import { shownTexts } from '../../src/core/check/facts/texts.js';
@@ -170,3 +171,28 @@ test('and on the messages of the sample project, as they are built', async () =>
   demo.remove();
   expect(found).toEqual([]);
 }, 120_000);
+
+test('buttons are as high on a phone as a browser shows them', async () => {
+  const random = new Random(7);
+  const button = (index: number): string => {
+    const box = random.pick(['', 'box-sizing:border-box;']);
+    const height = random.pick(['', '', 'height:40px;', 'min-height:44px;']);
+    const border = random.pick(['', 'border:2px solid #000;', 'border-width:3px;']);
+    const line = random.pick(['line-height:20px', 'line-height:1.5', 'line-height:2em']);
+    return `<p><a id="b${index}" href="https://a.example/" style="display:${random.pick(['block', 'inline-block'])};background:#253;color:#fff;padding:${random.between(2, 16)}px 20px ${random.between(2, 16)}px;font-size:${random.between(13, 20)}px;${box}${height}${border}${line}">Go</a></p>`;
+  };
+  const html = `<!doctype html><html lang="en"><head><meta charset="utf-8"><title>x</title><style>a{margin:4px}@media(max-width:600px){a{font-weight:bold}}</style></head><body>${Array.from({ length: 60 }, (_, index) => button(index)).join('')}</body></html>`;
+  await computedIn(html, 'phone');
+  const shown = await window.evaluate(() =>
+    [...document.querySelectorAll('a')].map((link) => link.getBoundingClientRect().height),
+  );
+  const { doc } = parseHtml(new SourceText('page.html', html), []);
+  const page = new StyledPage({ doc, pictures: null });
+  const known = page.withTag('a').map((link) => {
+    const style = page.styleOf(link, 'phone');
+    return style === null ? null : buttonHeight(link, style);
+  });
+  expect(known.map((height, index) => Math.abs((height ?? 0) - (shown[index] ?? 0)) < 0.6)).toEqual(
+    known.map(() => true),
+  );
+});

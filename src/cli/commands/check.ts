@@ -1,6 +1,5 @@
 import { resolve, relative, isAbsolute } from 'node:path';
 import type { AcceptedFinding } from '../../core/check/accept.js';
-import { webAddresses } from '../../core/check/facts/link-places.js';
 import { engineNames, type EngineName } from '../../core/engines/engine.js';
 import {
   adviceForName,
@@ -147,11 +146,11 @@ async function checkFiles(
     const path = input === '-' ? null : resolve(io.folder, input);
     const bounds = await boundsOf(path, io.folder);
     const setting = { bench, dialect, dialects, fields: config?.fields ?? new Map(), bounds, path };
-    const { findings: found, page } = await checkFile(file.source, setting);
+    const { findings: found, links: own } = await checkFile(file.source, setting);
     const settled = withoutAccepted(found, [file.source]);
     findings.push(...asSet(settled.standing, settings, strict));
     accepted.push(...settled.accepted);
-    links.push(...webAddresses(page));
+    links.push(...own);
   }
   return { findings, accepted, links, counted: `${files.length} ${files.length === 1 ? 'file' : 'files'}` };
 }

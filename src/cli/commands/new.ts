@@ -89,7 +89,7 @@ async function makeProject(options: Named<typeof projectOptions>, io: Io): Promi
     ...(shown === '' ? [] : [`  cd ${shown}`]),
     '  inscriba build',
     '',
-    'Your name, address and platform stand in inscriba.yaml.',
+    'Write your name, address and platform into inscriba.yaml; inscriba check tells what is left to fill in.',
   ];
   return finishNew(result, shown === '' ? '.' : shown, ['Now', ...next], options, io);
 }

@@ -115,14 +115,14 @@ function unpaired(kind: UnpairedTag['kind'], tag: string, span: Span, before: To
   return { kind, tag, span, before: before?.isEnd === true ? before : null, isOptional };
 }
 
-/** The share of the elements of each kind that have an end tag. */
+/** Of each kind the share of the others that have an end tag, where one has none; 0 where there are too few to tell. */
 function closedShare(tokens: readonly Token[]): ReadonlyMap<string, number> {
   const counts = new Map<string, { starts: number; ends: number }>();
   for (const { tag, isEnd } of tokens) {
     const count = counts.get(tag) ?? { starts: 0, ends: 0 };
     counts.set(tag, isEnd ? { ...count, ends: count.ends + 1 } : { ...count, starts: count.starts + 1 });
   }
-  return new Map([...counts].map(([tag, { starts, ends }]) => [tag, starts === 0 ? 0 : (ends + 1) / starts]));
+  return new Map([...counts].map(([tag, { starts, ends }]) => [tag, starts < 3 ? 0 : ends / (starts - 1)]));
 }
 
 /** The tags of a text in order, without those in comments, in style sheets and the like, and those of elements without content. */

@@ -1,6 +1,7 @@
 import { readFile } from 'node:fs/promises';
 import { basename, dirname, join } from 'node:path';
 import { checkPage } from '../../core/check/check-page.js';
+import { webAddresses } from '../../core/check/facts/link-places.js';
 import { Page } from '../../core/check/facts/page.js';
 import type { PictureFile } from '../../core/check/facts/picture-facts.js';
 import { recognizeDialects } from '../../core/dialects/convert/choose-dialect.js';
@@ -17,6 +18,7 @@ import { systemValues } from '../../core/dialects/model.js';
 import { darkOnNothing } from '../../pictures/dark-drawing.js';
 import { readFinishedPictures, type FileBounds } from '../load/finished-pictures.js';
 import type { CheckBench } from './check-bench.js';
+import type { CheckedEdition } from './check-edition.js';
 import { isOfRule } from './settle.js';
 
 /** How finished HTML is checked. */
@@ -32,8 +34,12 @@ export interface FileCheck {
 }
 
 /** What is found in finished HTML, where it stands. */
-export async function checkFile(source: SourceText, setting: FileCheck): Promise<{ findings: Finding[]; page: Page }> {
+export async function checkFile(source: SourceText, setting: FileCheck): Promise<CheckedEdition> {
   const { bench, bounds, path, fields } = setting;
+  if (source.text.trim() === '') {
+    const empty = finding('file-empty', { source, span: { start: 0, end: 0 } });
+    return { findings: [empty], links: [] };
+  }
   const found: Finding[] = [];
   const report = (item: Finding): unknown => found.push(item);
   const dialect = setting.dialect ?? recognizeDialects(source, setting.dialects)[0]?.dialect ?? null;
@@ -56,7 +62,7 @@ export async function checkFile(source: SourceText, setting: FileCheck): Promise
     engines: bench.engines,
   });
   found.push(...withoutConsequences(checkPage(page, bench.rules), found));
-  return { findings: inOrder(withoutRepeats(found)), page };
+  return { findings: inOrder(withoutRepeats(found)), links: webAddresses(page) };
 }
 
 /** Where a tag is left out, what the parser made of the rest is no mistake of its own. */

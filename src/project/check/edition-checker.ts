@@ -7,9 +7,13 @@ import { checkBench, type CheckBench } from './check-bench.js';
 import { checkEdition } from './check-edition.js';
 import { asSet } from './settle.js';
 
+/** So many editions of a message are checked while they are built; they are much alike, and `check` looks at all of them. */
+const MOST_EDITIONS = 50;
+
 /** Checks the editions of a message on their way: each once, whatever number of destinations it has. */
 export class EditionChecker {
   #bench: Promise<CheckBench | null> | null = null;
+  #count = 0;
   #last: { readonly ready: PreparedEdition; readonly found: Promise<readonly Finding[]> } | null = null;
 
   /** The errors and warnings that the rules find, as a destination wants them; notes are for who asks for a check. */
@@ -24,6 +28,8 @@ export class EditionChecker {
   }
 
   private async check(task: EditionTask, ready: PreparedEdition, done: RenderedEdition): Promise<readonly Finding[]> {
+    this.#count += 1;
+    if (this.#count > MOST_EDITIONS) return [];
     this.#bench ??= checkBench(null, () => undefined);
     const bench = await this.#bench;
     // What other messages say is not known to whoever builds one of them.

@@ -18,7 +18,11 @@ export const tagAddress: Rule = {
       const [first, second] = splitAtSentinels(attribute(element, 'href')?.trim() ?? '');
       const number = typeof first === 'number' ? first : first === '' && typeof second === 'number' ? second : null;
       const field = number === null ? null : bareField(tagNumbered(page, number));
-      if (field !== null) yield { place: page.placeOfAttribute(element, 'href'), data: { field } };
+      if (field !== null && !isAddress.test(field))
+        yield { place: page.placeOfAttribute(element, 'href'), data: { field } };
     }
   },
 };
+
+/** Names of what holds a whole address by its nature. */
+const isAddress = /(?:^|[._])(?:url|uri|href|link)s?$|unsubscribe|opt_?out/i;

@@ -1,7 +1,5 @@
 import type { Rule } from '../facts/rule.js';
-import { pixelsOf } from '../../css/values/value.js';
-import type { ComputedStyle } from '../../css/cascade/computed-style.js';
-import type { ElementNode } from '../../html/tree.js';
+import { buttonHeight } from '../facts/button-height.js';
 
 export const targetSmall: Rule = {
   code: 'target-small',
@@ -24,13 +22,3 @@ export const targetSmall: Rule = {
 };
 
 const LEAST = 44;
-
-/** How high a link is that looks like a button, in px; null for one that stands in a text. */
-function buttonHeight({ tag }: ElementNode, style: ComputedStyle): number | null {
-  const isPainted = !/^(?:|transparent|none)$/.test(style.get('background-color'));
-  if (tag !== 'a' || !isPainted || !/^(?:inline-)?block$/.test(style.get('display'))) return null;
-  const sides = ['padding-top', 'padding-bottom', 'border-top-width', 'border-bottom-width'];
-  const size = parseFloat(style.get('font-size')) || 16;
-  const line = pixelsOf(style.get('line-height')) ?? (Number(style.get('line-height')) || 1.2) * size;
-  return sides.reduce((sum, side) => sum + (pixelsOf(style.get(side)) ?? 0), line);
-}
