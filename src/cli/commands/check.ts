@@ -1,5 +1,6 @@
 import { resolve, relative, isAbsolute } from 'node:path';
 import type { AcceptedFinding } from '../../core/check/accept.js';
+import type { CheckSettings } from '../../core/check/settings.js';
 import { engineNames, type EngineName } from '../../core/engines/engine.js';
 import {
   adviceForName,
@@ -41,7 +42,11 @@ interface Checked {
   /** "6 messages". */
   readonly counted: string;
   readonly links: readonly AskedLink[];
+  /** What the project makes of findings. */
+  readonly settings: CheckSettings;
 }
+
+const nothing: Checked = { findings: [], accepted: [], counted: '', links: [], settings: {} };
 
 /** `check`. */
 export const check = command({
@@ -66,25 +71,19 @@ async function run(options: CheckOptions, io: Io): Promise<number> {
   const bench = engines === undefined ? null : await checkBench(engines, report);
   const files = options.what.filter(isFile);
   const messages = options.what.filter((word) => !isFile(word));
-  if (bench === null) return finish({ findings, accepted: [], counted: '', links: [] }, options, io, null);
+  if (bench === null) return finish({ ...nothing, findings }, options, io, null);
   const parts: Checked[] = [];
   if (files.length > 0) parts.push(await checkFiles(files, bench, options, io));
   if (messages.length > 0 || files.length === 0) parts.push(await checkProject(messages, bench, options, io));
-  const asked = options.links
-    ? await ask(
-        parts.flatMap(({ links }) => links),
-        options,
-        io,
-      )
-    : [];
+  if (options.links) for (const part of [...parts]) parts.push(await ask(part, options, io));
   const checked: Checked = {
-    findings: withoutRepeats([...findings, ...parts.flatMap((part) => part.findings), ...asked]),
+    ...nothing,
+    findings: withoutRepeats([...findings, ...parts.flatMap((part) => part.findings)]),
     accepted: parts.flatMap(({ accepted }) => accepted),
     counted: parts
       .map(({ counted }) => counted)
       .filter((text) => text !== '')
       .join(' and '),
-    links: [],
   };
   return finish(checked, options, io, bench);
 }
@@ -112,14 +111,18 @@ async function checkProject(
   io: Io,
 ): Promise<Checked> {
   const { config, findings } = await loadConfig(io.folder);
-  if (config === null) return { findings, accepted: [], counted: '', links: [] };
+  if (config === null) return { ...nothing, findings };
   const { checkMessages } = await import('../../project/check/check-messages.js');
   const bar = quiet ? noProgress : await io.progress();
   const request = { config, messages, destinations: to };
   const result = await checkMessages(request, bench, { strict, progress: bar.show });
   bar.clear();
   const { count } = result;
-  return { ...result, counted: count === 0 ? '' : `${count} ${count === 1 ? 'message' : 'messages'}` };
+  return {
+    ...result,
+    settings: config.checks,
+    counted: count === 0 ? '' : `${count} ${count === 1 ? 'message' : 'messages'}`,
+  };
 }
 
 async function checkFiles(
@@ -152,7 +155,7 @@ async function checkFiles(
     accepted.push(...settled.accepted);
     links.push(...own);
   }
-  return { findings, accepted, links, counted: `${files.length} ${files.length === 1 ? 'file' : 'files'}` };
+  return { findings, accepted, links, settings, counted: `${files.length} ${files.length === 1 ? 'file' : 'files'}` };
 }
 
 /** The project around, and the destination that finished HTML is meant for. */
@@ -182,8 +185,12 @@ async function placeOfUse(
 /** How many addresses are asked at a time. */
 const AT_ONCE = 8;
 
-async function ask(links: readonly AskedLink[], { timeout, quiet }: CheckOptions, io: Io): Promise<Finding[]> {
-  const { askLinks } = await import('../../links/ask-links.js');
+/** Asks the addresses of what was checked; what is found there can be set and accepted like anything else. */
+async function ask({ links, settings }: Checked, { timeout, quiet, strict }: CheckOptions, io: Io): Promise<Checked> {
+  const [{ askLinks }, { asSet, withoutAccepted }] = await Promise.all([
+    import('../../links/ask-links.js'),
+    import('../../project/check/settle.js'),
+  ]);
   const bar = quiet ? noProgress : await io.progress();
   const found = await askLinks(links, {
     milliseconds: timeout * 1000,
@@ -191,7 +198,16 @@ async function ask(links: readonly AskedLink[], { timeout, quiet }: CheckOptions
     progress: (done, of) => bar.show({ message: 'links', done, of, messagesDone: 0, messages: 1 }),
   });
   bar.clear();
-  return found;
+  const sources = new Set(found.flatMap(({ place }) => (place === null ? [] : [place.source])));
+  const { standing, accepted } = withoutAccepted(found, [...sources]);
+  // What is wrong with the comments that accept has been told.
+  const codes = new Set(found.map(({ code }) => code));
+  const findings = asSet(
+    standing.filter(({ code }) => codes.has(code)),
+    settings,
+    strict,
+  );
+  return { ...nothing, findings, accepted };
 }
 
 async function finish(

@@ -4,6 +4,9 @@ import type { Span } from '../text/span.js';
 import { voidElements } from '../html/vocabulary.js';
 import { nearestName } from '../text/nearest.js';
 
+/** What is found only where links are asked. */
+export const linkCodes: readonly string[] = ['link-dead', 'link-unreachable', 'link-loop', 'link-slow', 'link-moved'];
+
 /** A comment by which an author accepts a finding. */
 export interface Acceptance {
   readonly source: SourceText;
@@ -115,7 +118,7 @@ export function withAcceptances(
       const advice = adviceForName(nearestName(code, codes), [], 'docs/checks.md lists them.');
       report(finding('accept-unknown', place, { code, advice }));
     } else if (reason === '') report(finding('accept-reason', place, { code }));
-    else if (!used.has(acceptance)) report(finding('accept-unused', place, { code }));
+    else if (!used.has(acceptance) && !linkCodes.includes(code)) report(finding('accept-unused', place, { code }));
   }
   return { standing, accepted };
 }

@@ -1,11 +1,12 @@
-import { isAcceptable, withAcceptances, type AcceptedFinding } from '../../core/check/accept.js';
+import { isAcceptable, linkCodes, withAcceptances, type AcceptedFinding } from '../../core/check/accept.js';
 import { ruleCodes } from '../../core/check/rule-codes.js';
 import { withSettings, type CheckSettings } from '../../core/check/settings.js';
 import { catalogue } from '../../core/findings/catalogue.js';
 import { atOrigin, type Finding } from '../../core/findings/finding.js';
 import type { SourceText } from '../../core/text/source-text.js';
 
-const rules: ReadonlySet<string> = new Set(ruleCodes);
+/** Findings that keep nothing from being made. */
+const rules: ReadonlySet<string> = new Set([...ruleCodes, ...linkCodes]);
 
 /** Every code that a finding can have. */
 export const findingCodes: readonly string[] = [...ruleCodes, ...Object.keys(catalogue)];

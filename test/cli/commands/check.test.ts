@@ -329,6 +329,14 @@ describe('check --links', () => {
       '14 link-unreachable',
     ]);
     expect(code).toBe(1);
+    folder.change(
+      'page.html',
+      '<p><a href="http://127.0.0.1:1/"',
+      '<!-- accept link-unreachable: it is not up yet --><p><a href="http://127.0.0.1:1/"',
+    );
+    expect(found(['page.html'])).not.toContain('page.html:14 accept-unused');
+    const again = await folder.runBeside(['check', 'page.html', '--links', '--timeout', '1', '--format', 'json']);
+    expect((JSON.parse(again.out) as Report).accepted.map(({ reason }) => reason)).toEqual(['it is not up yet']);
     expect(asked.filter((line) => line === 'HEAD /fine').length).toBeGreaterThan(0);
     expect(asked.some((line) => line.includes('branch'))).toBe(false);
     expect(asked).toEqual(expect.arrayContaining(['HEAD /get-only', 'GET /get-only']));
