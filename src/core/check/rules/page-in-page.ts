@@ -1,3 +1,5 @@
+import type { ElementNode } from '../../html/tree.js';
+import type { Span } from '../../text/span.js';
 import type { Rule } from '../facts/rule.js';
 import { commentsOf } from '../facts/metas.js';
 
@@ -12,30 +14,19 @@ export const pageInPage: Rule = {
   good: '<p>Soon</p><p>Footer</p>',
   needs: ['finished'],
   *find(page) {
-    const hidden = commentsOf(page).map(({ span }) => span);
-    const seen = new Set<string>();
-    for (const { tag, span } of page.startTags) {
-      if (!/^(?:html|body)$/.test(tag) || hidden.some(({ start, end }) => start <= span.start && span.start < end))
-        continue;
-      if (seen.has(tag) && !seen.has('told')) {
-        seen.add('told');
-        yield { place: page.place(span), data: { tag } };
-      }
-      seen.add(tag);
-      if (
-        tag === 'html' &&
-        page.body !== null &&
-        page.body.startTag !== null &&
-        page.body.startTag.start < span.start &&
-        !seen.has('told')
-      ) {
-        seen.add('told');
-        yield { place: page.place(span), data: { tag } };
-      }
-    }
-    if (!seen.has('told') && page.body !== null && page.body.startTag === null) {
-      const stray = page.startTags.find(({ tag }) => tag === 'body');
-      if (stray !== undefined) yield { place: page.place(stray.span), data: { tag: 'body' } };
-    }
+    const comments = commentsOf(page).map(({ span }) => span);
+    const isHidden = ({ start: at }: Span): boolean => comments.some(({ start, end }) => start <= at && at < end);
+    const parts = page.startTags.filter(({ tag, span }) => /^(?:html|body)$/.test(tag) && !isHidden(span));
+    const second = parts.find(({ tag, span }, index) => {
+      const isTwice = parts.slice(0, index).some((before) => before.tag === tag);
+      // The parser makes a body of what stands before: the one that is written comes too late.
+      const isLate = tag === 'html' ? startsBefore(page.body, span) : page.body?.startTag === null;
+      return isTwice || isLate;
+    });
+    if (second !== undefined) yield { place: page.place(second.span), data: { tag: second.tag } };
   },
 };
+
+function startsBefore(body: ElementNode | null, { start }: Span): boolean {
+  return body?.startTag !== null && body?.startTag !== undefined && body.startTag.start < start;
+}
