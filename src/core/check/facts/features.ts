@@ -89,18 +89,39 @@ function isFramed(node: ElementNode): boolean {
   return false;
 }
 
+/** What a feature of the table asks for: a property, and what its value has to hold. */
+interface Asked {
+  readonly own: string;
+  readonly wanted: string | null;
+}
+
+const asked = new Map<string, Asked>();
+
+/** The name of a feature, read once: a page has many values, and the table many features. */
+function askedBy(name: string): Asked {
+  const known = asked.get(name);
+  if (known !== undefined) return known;
+  const [own = '', wanted = null] = name.split(': ');
+  asked.set(name, { own, wanted });
+  return { own, wanted };
+}
+
 /** Whether a property with a value is what a feature of the table is called: `margin: auto`, `width: calc()`, `var()`. */
 export function says(property: string, value: string, name: string): boolean {
-  if (name === 'custom properties') return property.startsWith('--');
-  if (name === 'var()') return /\bvar\(/i.test(value);
-  const [own = '', wanted] = name.split(': ');
-  if (wanted === undefined) return property === own || (own === 'background-image' && hasPicture(property, value));
-  if (own === 'color' && wanted.endsWith('()')) return value.toLowerCase().includes(wanted.slice(0, -1));
+  const { own, wanted } = askedBy(name);
+  if (wanted === null) {
+    if (property === own) return true;
+    if (own === 'var()') return /\bvar\(/i.test(value);
+    if (own === 'custom properties') return property.startsWith('--');
+    return own === 'background-image' && hasPicture(property, value);
+  }
+  const isFunction = wanted.endsWith('()');
+  if (own === 'color' && isFunction) return value.includes('(') && value.toLowerCase().includes(wanted.slice(0, -1));
   const isOwn = own === 'margin' || own === 'background' ? property.startsWith(own) : property === own;
   if (!isOwn) return false;
   if (wanted === 'negative') return /(?:^|\s)-\d*\.?\d+(?!\s*\))/.test(value) && !/^-?0\D*$/.test(value);
   if (wanted === 'gradient') return /gradient\(/i.test(value);
-  if (wanted.endsWith('()')) return value.toLowerCase().includes(wanted.slice(0, -1));
+  if (isFunction) return value.toLowerCase().includes(wanted.slice(0, -1));
   if (/^(?:vw|vh|rem)$/.test(wanted)) return new RegExp(`\\d${wanted}\\b`, 'i').test(value);
   return value.toLowerCase().split(/\s+/).includes(wanted);
 }

@@ -46,8 +46,7 @@ function laidOver(
 ): Rgba | null {
   const written = style.get('background-color');
   const isNone = written === '' || written === 'transparent';
-  const context = { current: inkOf(style, isDark), scheme: 'light' } as const;
-  const own = isNone ? null : readColor(written, context);
+  const own = isNone ? null : groundColor(written, style, isDark);
   const hint = own === null && !style.isAuthored('background-color') ? legacyGround(element) : null;
   const color = own ?? hint;
   const ground = color === null ? below : over(color, below);
@@ -85,13 +84,31 @@ export function turnedRound({ red, green, blue, alpha }: Rgba): Rgba {
   return { red: turn(red), green: turn(green), blue: turn(blue), alpha };
 }
 
+function groundColor(written: string, style: ComputedStyle, isDark: boolean): Rgba | null {
+  return /current/i.test(written)
+    ? readColor(written, { current: inkOf(style, isDark), scheme: 'light' })
+    : colorOf(written);
+}
+
+const colors = new Map<string, Rgba | null>();
+
+/** A colour by itself, read once: a page has few, and each many times. */
+function colorOf(written: string): Rgba | null {
+  const known = colors.get(written);
+  if (known !== undefined) return known;
+  if (colors.size > 500) colors.clear();
+  const color = readColor(written);
+  colors.set(written, color);
+  return color;
+}
+
 /** The colour that a style writes in; null where it is none that is known. */
 function inkOf(style: ComputedStyle, isDark: boolean): Rgba | null {
   const written = style.get('color');
   // What nobody colours is lighter in the dark, links too.
   if (isDark && written === '#0000ee' && !style.isAuthored('color')) return darkLink;
   if (written === '' || /^canvastext$/i.test(written)) return isDark ? white : black;
-  return readColor(written);
+  return colorOf(written);
 }
 
 /** The colour of a text as it shows on its ground; null where it is not known. */

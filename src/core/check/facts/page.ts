@@ -1,10 +1,10 @@
 import type { EngineName, Feature } from '../../engines/engine.js';
 import type { MergeFields, MergeTag } from '../../dialects/model.js';
-import { readMarkup, type WrittenTag } from '../../html/markup.js';
 import { parseHtml, type ParseError } from '../../html/parse.js';
 import { tagContexts, type TagContext } from '../../html/tag-context.js';
 import { attribute, type ElementNode } from '../../html/tree.js';
 import { SourceText } from '../../text/source-text.js';
+import { frameTagsIn, type FrameTag } from './frame-tags.js';
 import { groundsOf, type Grounds } from './grounds.js';
 import { linksOf, type Link } from './links.js';
 import { picturesOf, type Picture } from './pictures.js';
@@ -75,9 +75,9 @@ export class Page extends StyledPage {
     return this.once(`grounds ${view}`, () => groundsOf(this, view));
   }
 
-  /** The start tags of the text as they are written, whether or not the parser made something of them. */
-  get startTags(): readonly WrittenTag[] {
-    return this.once('start tags', () => readMarkup(this.doc.masked).tags);
+  /** Where tags of tables and pages begin in the text, comments left out, whether or not the parser made something of them. */
+  get frameTags(): readonly FrameTag[] {
+    return this.once('frame tags', () => frameTagsIn(this.doc.masked));
   }
 
   /** The page as it goes out: itself, or the first of what it is compiled to. */

@@ -1,5 +1,4 @@
 import type { Rule } from '../facts/rule.js';
-import { commentsOf } from '../facts/metas.js';
 
 export const cellStray: Rule = {
   code: 'cell-stray',
@@ -13,11 +12,8 @@ export const cellStray: Rule = {
   needs: [],
   *find(page) {
     const claimed = new Set(page.elements.map(({ startTag }) => startTag?.start));
-    const hidden = commentsOf(page).map(({ span }) => span);
-    for (const { tag, span } of page.startTags) {
-      if (!/^(?:td|th|tr)$/.test(tag) || claimed.has(span.start)) continue;
-      if (hidden.some(({ start, end }) => start <= span.start && span.start < end)) continue;
-      yield { place: page.place(span), data: { tag, parent: tag === 'tr' ? '<table>' : '<tr>' } };
-    }
+    for (const { tag, span } of page.frameTags)
+      if (/^t[drh]$/.test(tag) && !claimed.has(span.start))
+        yield { place: page.place(span), data: { tag, parent: tag === 'tr' ? '<table>' : '<tr>' } };
   },
 };

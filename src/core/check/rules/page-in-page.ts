@@ -1,7 +1,6 @@
 import type { ElementNode } from '../../html/tree.js';
 import type { Span } from '../../text/span.js';
 import type { Rule } from '../facts/rule.js';
-import { commentsOf } from '../facts/metas.js';
 
 export const pageInPage: Rule = {
   code: 'page-in-page',
@@ -14,9 +13,7 @@ export const pageInPage: Rule = {
   good: '<p>Soon</p><p>Footer</p>',
   needs: ['finished'],
   *find(page) {
-    const comments = commentsOf(page).map(({ span }) => span);
-    const isHidden = ({ start: at }: Span): boolean => comments.some(({ start, end }) => start <= at && at < end);
-    const parts = page.startTags.filter(({ tag, span }) => /^(?:html|body)$/.test(tag) && !isHidden(span));
+    const parts = page.frameTags.filter(({ tag }) => /^(?:html|body)$/.test(tag));
     const second = parts.find(({ tag, span }, index) => {
       const isTwice = parts.slice(0, index).some((before) => before.tag === tag);
       // The parser makes a body of what stands before: the one that is written comes too late.
