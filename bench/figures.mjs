@@ -9,6 +9,7 @@ import { performance } from 'node:perf_hooks';
 import * as csstree from 'css-tree';
 import { parse, serialize } from 'parse5';
 import { format, resolveConfig } from 'prettier';
+import { newsletter } from './newsletter.mjs';
 
 const isShort = process.argv.includes('--short');
 const program = resolve('dist/program/inscriba.js');
@@ -82,22 +83,6 @@ const { checkPairs } = await import('../dist/core/html/structure.js');
 const { SourceText } = await import('../dist/core/text/source-text.js');
 const { features } = JSON.parse(readFileSync('dist/engines.json', 'utf8'));
 const dialects = JSON.parse(readFileSync('dist/dialects.json', 'utf8'));
-
-function newsletter(bytes, ruleCount) {
-  const rules = Array.from({ length: ruleCount }, (_, n) => {
-    const body = `color:#${((n * 7919) % 4096).toString(16).padStart(3, '0')};padding:${n % 20}px ${n % 7}px`;
-    if (n % 10 === 9) return `@media (max-width:${400 + (n % 3) * 100}px){.c${n}{${body}}}`;
-    return [`.c${n}{${body}}`, `td.c${n}{${body}}`, `.block .c${n}{${body}}`, `#r${n} p{${body}}`][n % 4];
-  });
-  const block = (n) =>
-    `<table role="presentation" class="block" id="r${n}"><tbody><tr><td class="c${n % ruleCount} c${(n + 1) % ruleCount}"><p class="c${(n + 2) % ruleCount}">A line of text about drills, ladders and planes.</p><a class="c${(n + 3) % ruleCount}" href="https://alderlane.example/${n}">Borrow</a></td></tr></tbody></table>\n`;
-  let body = '';
-  for (let n = 0; body.length < bytes; n += 1) body += block(n);
-  return {
-    css: rules.join('\n'),
-    html: `<!doctype html><html lang="en"><head><title>x</title><style>${rules.join('\n')}</style></head><body>${body}</body></html>`,
-  };
-}
 
 const page = newsletter(100_000, 300);
 const floor = median(() => {
