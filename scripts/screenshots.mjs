@@ -61,7 +61,6 @@ async function pages() {
   const page = await browser.newPage();
   for (const [name, message, width, colorScheme] of [
     ['specimen-desktop', 'parts-specimen', 1280, 'light'],
-    ['specimen-phone', 'parts-specimen', 375, 'light'],
     ['specimen-dark', 'parts-specimen', 700, 'dark'],
     ['newsletter-desktop', 'may-newsletter', 1280, 'light'],
     ['loans-due', 'loans-due', 700, 'light'],

@@ -26,11 +26,6 @@ export interface AcceptedFinding {
 const comments =
   /<!--\s*accept\s+([^\s:>]*)\s*(?::\s*([\s\S]*?))?\s*-->|\/\*\s*accept\s+([^\s:*]*)\s*(?::\s*([\s\S]*?))?\s*\*\//g;
 
-/** Whether the text of an HTML comment accepts something: such a comment is for whoever writes. */
-export function isAcceptance(comment: string): boolean {
-  return /^\s*accept\s+[a-z][a-z\d-]*\s*(?::|$)/.test(comment);
-}
-
 /** The comments of a file that accept something. */
 export function acceptancesIn(source: SourceText): Acceptance[] {
   return [...source.text.matchAll(comments)].map((match) => {

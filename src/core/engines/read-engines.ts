@@ -2,7 +2,7 @@ import type { Finding } from '../findings/finding.js';
 import type { SourceText } from '../text/source-text.js';
 import { about, group, named, needed, oneOf, text, type Held } from '../yaml/keys.js';
 import { readYaml } from '../yaml/read-yaml.js';
-import { engineNames, fallbacks, featureKinds, harms, supports, type Feature } from './engine.js';
+import { fallbacks, featureKinds, harms, supports, type Feature } from './engine.js';
 
 const level = needed(oneOf(...supports));
 
@@ -46,6 +46,3 @@ export function readEngines(source: SourceText): {
   );
   return { features: all, findings };
 }
-
-/** How many engines the table speaks of. */
-export const engineCount = engineNames.length;

@@ -178,11 +178,6 @@ export class BuildRecord {
     return known;
   }
 
-  /** Forgets how files were: whoever stays and watches asks again. */
-  refresh(): void {
-    this.#now.clear();
-  }
-
   private async keyOf({ destination, dialect }: Target): Promise<string> {
     const surroundings = await this.#surroundings;
     const known = this.#keys.get(destination.name);

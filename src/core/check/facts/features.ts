@@ -1,4 +1,4 @@
-import { featureKinds, type Feature, type FeatureKind } from '../../engines/engine.js';
+import type { Feature, FeatureKind } from '../../engines/engine.js';
 import type { CssItem } from '../../css/syntax/css-items.js';
 import type { Place } from '../../findings/finding.js';
 import { attribute, type ElementNode } from '../../html/tree.js';
@@ -14,7 +14,6 @@ export interface UsedFeature {
 /** The features of a kind that a page uses and nothing beside them makes up for, in the order of the table. */
 export function usedFeatures(page: Page, kind: FeatureKind): UsedFeature[] {
   const features = page.input.features.filter((feature) => feature.kind === kind);
-  if (!featureKinds.includes(kind)) return [];
   return features.flatMap((feature) => {
     const places = placesOf(page, feature);
     const [place] = places;

@@ -41,3 +41,22 @@ function sizeOf(page: StyledPage, element: ElementNode, side: 'width' | 'height'
   const written = attribute(element, side)?.trim() ?? '';
   return /^\d+$/.test(written) ? Number(written) : most;
 }
+
+/** A picture of pixels that is shown in a size. */
+export interface ScaledPicture {
+  readonly element: ElementNode;
+  /** How wide its file is, in pixels, and how wide it is shown, in px. */
+  readonly own: number;
+  readonly shown: number;
+  /** The same for the sentences of findings, with the width that is sharp everywhere. */
+  readonly data: { readonly own: string; readonly shown: string; readonly most: string };
+}
+
+/** The pictures of pixels whose files and sizes are known; a drawing is sharp at any size. */
+export function scaledPictures(pictures: readonly Picture[]): ScaledPicture[] {
+  return pictures.flatMap(({ element, file, shownWidth: shown, isSpacer }) => {
+    if (file === null || shown === null || isSpacer || file.format === 'svg') return [];
+    const data = { own: String(file.width), shown: String(shown), most: String(Math.round(shown * 2)) };
+    return [{ element, own: file.width, shown, data }];
+  });
+}

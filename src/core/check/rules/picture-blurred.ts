@@ -1,3 +1,4 @@
+import { scaledPictures } from '../facts/pictures.js';
 import type { Rule } from '../facts/rule.js';
 
 export const pictureBlurred: Rule = {
@@ -17,18 +18,7 @@ export const pictureBlurred: Rule = {
   },
   needs: ['pictures'],
   *find(page) {
-    for (const { element, file, shownWidth, isSpacer } of page.pictures) {
-      if (
-        file === null ||
-        shownWidth === null ||
-        isSpacer ||
-        file.format === 'svg' ||
-        file.width >= shownWidth * 0.95 ||
-        file.width <= 16
-      )
-        continue;
-      const data = { own: String(file.width), shown: String(shownWidth), most: String(Math.round(shownWidth * 2)) };
-      yield { place: page.placeOf(element), data };
-    }
+    for (const { element, own, shown, data } of scaledPictures(page.pictures))
+      if (own < shown * 0.95 && own > 16) yield { place: page.placeOf(element), data };
   },
 };

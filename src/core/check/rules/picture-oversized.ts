@@ -1,3 +1,4 @@
+import { scaledPictures } from '../facts/pictures.js';
 import type { Rule } from '../facts/rule.js';
 
 export const pictureOversized: Rule = {
@@ -17,18 +18,8 @@ export const pictureOversized: Rule = {
   },
   needs: ['finished', 'pictures'],
   *find(page) {
-    for (const { element, file, shownWidth, isSpacer } of page.pictures) {
-      if (
-        file === null ||
-        shownWidth === null ||
-        isSpacer ||
-        file.format === 'svg' ||
-        file.width <= shownWidth * MOST_TIMES
-      )
-        continue;
-      const data = { own: String(file.width), shown: String(shownWidth), most: String(Math.round(shownWidth * 2)) };
-      yield { place: page.placeOf(element), data };
-    }
+    for (const { element, own, shown, data } of scaledPictures(page.pictures))
+      if (own > shown * MOST_TIMES) yield { place: page.placeOf(element), data };
   },
 };
 
