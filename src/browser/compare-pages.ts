@@ -125,25 +125,37 @@ export async function scrollWidthStripped(page: Page, file: string, width: numbe
 }
 
 async function view(page: Page, camera: CDPSession, width: number, isPictured: boolean): Promise<View> {
-  await page.setViewportSize({ width, height: WINDOW_HEIGHT });
+  // Without the waits of the page's own call for its size: what is read next is laid out at the new one in any case.
+  const size = { width, height: WINDOW_HEIGHT };
+  await camera.send('Emulation.setDeviceMetricsOverride', { ...size, deviceScaleFactor: 1, mobile: false });
   const boxes = await readGeometry(page);
   const { scrollWidth, scrollHeight, generates, isAnimated } = await readExtent(page);
   if (!isPictured) return { boxes, scrollWidth, generates, picture: null };
   // What moves is brought to its end first, which takes longer.
+  if (isAnimated) await page.setViewportSize(size);
   const picture = isAnimated
     ? await page.screenshot({ fullPage: true, animations: 'disabled' })
     : await wholePage(camera, Math.max(width, scrollWidth), Math.max(WINDOW_HEIGHT, scrollHeight));
   return { boxes, scrollWidth, generates, picture };
 }
 
+/** How often a photograph is tried: a busy machine refuses one now and then, and grants the next. */
+const ATTEMPTS = 4;
+
 async function wholePage(camera: CDPSession, width: number, height: number): Promise<Buffer> {
-  const { data } = await camera.send('Page.captureScreenshot', {
-    format: 'png',
-    optimizeForSpeed: true,
-    captureBeyondViewport: true,
-    clip: { x: 0, y: 0, width, height, scale: 1 },
-  });
-  return Buffer.from(data, 'base64');
+  for (let attempt = 1; ; attempt += 1)
+    try {
+      const { data } = await camera.send('Page.captureScreenshot', {
+        format: 'png',
+        optimizeForSpeed: true,
+        captureBeyondViewport: true,
+        clip: { x: 0, y: 0, width, height, scale: 1 },
+      });
+      return Buffer.from(data, 'base64');
+    } catch (error) {
+      if (attempt === ATTEMPTS) throw error;
+      await new Promise((resolve) => setTimeout(resolve, attempt * 200));
+    }
 }
 
 interface Pixels {
