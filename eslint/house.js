@@ -31,6 +31,7 @@ const core = [
   'core/packages',
   'core/message',
   'core/engines',
+  'core/views',
   'core/check',
   'core/check/facts',
   'core/check/reports',
@@ -44,6 +45,7 @@ const project = [
   'project/build',
   'project/new',
   'project/watch',
+  'project/preview',
 ];
 
 export const floors = {
@@ -90,7 +92,8 @@ export const floors = {
     ...leaves,
     'core/plaintext',
   ],
-  'core/engines': [...ground, 'core/yaml'],
+  'core/engines': [...ground, ...css, 'core/yaml'],
+  'core/views': ['core/engines'],
   'core/check/facts': [...ground, ...css, 'core/expressions', 'core/dialects', 'core/plaintext', 'core/engines'],
   'core/check/rules': [...ground, ...css, 'core/check/facts', 'core/dialects', 'core/plaintext', 'core/engines'],
   'core/check/reports': [...ground, 'core/check', 'core/check/facts'],
@@ -110,6 +113,9 @@ export const floors = {
   'project/build': [...core, 'mail', 'pictures', ...project.slice(0, 5)],
   'project/new': [...core, ...project.slice(0, 3)],
   'project/watch': project.slice(0, 1),
+  'project/preview': [...core, 'core/library', 'mail', 'pictures', ...project.slice(0, 8)],
+  preview: ['core/html', 'core/views', 'project/preview'],
+  'preview/page': ['core/views', 'core/engines'],
   'cli/io': ['core/findings', ...project],
   'cli/output': [...core, 'core/library', 'pictures', ...project, 'cli/io'],
   'cli/commands/build': [...core, ...project, 'cli/io', 'cli/output'],
@@ -122,6 +128,7 @@ export const floors = {
     'mail',
     'pictures',
     'standins',
+    'preview',
     ...project,
     'cli/io',
     'cli/output',

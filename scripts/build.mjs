@@ -1,7 +1,7 @@
 // Compiles src/ to dist/ from scratch: the library with its types, and the program in as few files as a command needs.
 import { spawnSync } from 'node:child_process';
 import { rmSync } from 'node:fs';
-import { bundle, readDialects, readEngineTable } from './bundle.mjs';
+import { bundle, bundlePage, readDialects, readEngineTable } from './bundle.mjs';
 
 rmSync('dist', { recursive: true, force: true });
 spawnSync(process.execPath, ['scripts/checks.mjs', '--lists'], { stdio: 'inherit' });
@@ -10,6 +10,7 @@ const { status } = spawnSync(process.execPath, ['node_modules/typescript/bin/tsc
 });
 if (status === 0) {
   await bundle();
+  await bundlePage();
   await readDialects();
   await readEngineTable();
 }

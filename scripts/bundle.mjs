@@ -1,7 +1,7 @@
 // Puts the program together from src/ and the packages that it uses, in files that a command loads as it needs them. What has
 // parts for one kind of machine stays a package beside it: pictures, the driver of a browser, the reading of texts.
 import { createHash } from 'node:crypto';
-import { chmodSync, existsSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
+import { chmodSync, existsSync, readFileSync, renameSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { build } from 'esbuild';
 
@@ -12,6 +12,22 @@ const machineBound = ['sharp', 'playwright-core', 'tesseract.js', '@tesseract.js
 
 /** Packages of the older kind that a command loads when it comes to them: by name they have more than a default export. */
 const loadedWhole = ['undici', 'ipaddr.js', 'cli-progress'];
+
+/** The page of the preview, whose script runs in a browser. */
+export async function bundlePage() {
+  await build({
+    entryPoints: { page: 'src/preview/page/main.ts', 'page.style': 'src/preview/page/page.css' },
+    outdir: 'dist/page',
+    bundle: true,
+    format: 'esm',
+    platform: 'browser',
+    target: ['chrome100', 'firefox100', 'safari16'],
+    minifyWhitespace: true,
+    legalComments: 'none',
+    logLevel: 'warning',
+  });
+  renameSync('dist/page/page.style.css', 'dist/page/page.css');
+}
 
 export async function bundle() {
   rmSync(folder, { recursive: true, force: true });

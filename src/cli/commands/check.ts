@@ -22,6 +22,7 @@ import { command, flag, oneOfOr, texts, wholeOr, words, type CommonOptions, type
 import type { Io } from '../io/io.js';
 import { noProgress } from '../io/progress.js';
 import { readInputFile } from '../output/file-outputs.js';
+import { isFinishedFile } from '../output/named-files.js';
 import { countFindings, printGrouped } from '../output/print-findings.js';
 
 const options = {
@@ -69,8 +70,8 @@ async function run(options: CheckOptions, io: Io): Promise<number> {
   const report: Report = (item) => findings.push(item);
   const engines = readEngineNames(options.engine, report);
   const bench = engines === undefined ? null : await checkBench(engines, report);
-  const files = options.what.filter(isFile);
-  const messages = options.what.filter((word) => !isFile(word));
+  const files = options.what.filter(isFinishedFile);
+  const messages = options.what.filter((word) => !isFinishedFile(word));
   if (bench === null) return finish({ ...nothing, findings }, options, io, null);
   const parts: Checked[] = [];
   if (files.length > 0) parts.push(await checkFiles(files, bench, options, io));
@@ -86,11 +87,6 @@ async function run(options: CheckOptions, io: Io): Promise<number> {
       .join(' and '),
   };
   return finish(checked, options, io, bench);
-}
-
-/** Messages are named by their names; what has the ending of a page, or stands for standard input, is a file. */
-function isFile(word: string): boolean {
-  return word === '-' || (/\.html?$/i.test(word) && !/^(?:\.\/)?messages\//.test(word));
 }
 
 /** The engines of these names; null for all. Undefined where one of them is none. */

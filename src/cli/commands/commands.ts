@@ -31,6 +31,11 @@ export const commands: readonly CommandEntry[] = [
     load: async () => (await import('./check.js')).check,
   },
   {
+    name: 'preview',
+    summary: 'show messages side by side, as they will look, while you type',
+    load: async () => (await import('./preview.js')).preview,
+  },
+  {
     name: 'prove',
     summary: 'compare messages with their sources in a browser',
     load: async () => (await import('./prove.js')).prove,

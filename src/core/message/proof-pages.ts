@@ -1,12 +1,16 @@
 import { fillSample } from '../dialects/sample/fill-sample.js';
 import type { Place } from '../findings/finding.js';
 import { resolveOrigin } from '../text/mapped-text.js';
-import { escapeAttribute } from '../html/escape.js';
+import { printedMarks } from '../html/place-marks.js';
+import { escapeHtml } from '../html/escape.js';
 import { sentinel } from '../html/tags.js';
-import { elementsOf } from '../html/tree.js';
+import { attribute, elementsOf, type Doc } from '../html/tree.js';
 import { applyEdits, type Edit } from '../text/apply-edits.js';
-import { renderSample, type SampleInput } from './render-message.js';
-import type { MessageVersions } from './compile-message.js';
+import { withPicturesInCss } from '../pictures/references.js';
+import type { SourceText } from '../text/source-text.js';
+import { baseOf, rebaseAddresses } from '../css/values/addresses.js';
+import { escapeValue, renderSample, type SampleInput } from './render-message.js';
+import type { CompiledMessage, MessageVersions } from './compile-message.js';
 
 /** A message as its author wrote it and as it is compiled, as pages that a browser can show and compare. */
 export interface ProofPages {
@@ -31,9 +35,29 @@ export interface ProofInput extends SampleInput {
 /** Makes the pages of a message. Its merge tags are filled for one recipient, in both of them alike. */
 export function proofPages(versions: MessageVersions, input: ProofInput): ProofPages {
   const { html } = versions;
-  const { doc, tags, without, pictures } = html.source;
   const base = `<base href="${input.base}">`;
+  let known: readonly (Place | null)[] | null = null;
+  const places = (): readonly (Place | null)[] => (known ??= placesOfMarks(html.source.doc));
+  return {
+    source: withBase(sourcePage(html, input), base),
+    compiled: withBase(renderSample(versions, input).html, base),
+    placeOf: (mark) => places()[Number(mark)] ?? null,
+    thresholds: html.thresholds,
+    exactWidths: html.exactWidths,
+    hasDarkScheme: html.hasDarkScheme,
+  };
+}
+
+/** What of a page as its author wrote it comes from elsewhere. */
+export interface SourceInput extends Pick<SampleInput, 'recipient' | 'picturePath'> {
+  /** The text of a linked style sheet by the path that the message gives, where it is to stand in the page. */
+  readonly styleSheets?: ReadonlyMap<string, SourceText>;
+}
+
+/** A message as its author wrote it, its parts put in and its merge tags filled. Its elements are marked by `data-place`. */
+export function sourcePage({ source: { doc, tags, without, pictures } }: CompiledMessage, input: SourceInput): string {
   const plain: Edit[] = [
+    ...sheetsInPlace(doc, input),
     ...without.map((span) => ({ span, text: '' })),
     ...doc.tags.map((span, index) => ({ span, text: sentinel(index) })),
     ...pictures.flatMap(({ path, place }): Edit[] => {
@@ -41,25 +65,28 @@ export function proofPages(versions: MessageVersions, input: ProofInput): ProofP
       return address === path || place.source !== doc.source ? [] : [{ span: place.span, text: address }];
     }),
   ];
-  const marks = [...elementsOf(doc.root)].flatMap((element, index): Edit[] => {
-    if (element.startTag === null || element.tagId !== element.startTag.start) return [];
-    const at = element.startTag.start + 1 + element.tag.length;
-    return [{ span: { start: at, end: at }, text: ` data-place="${index}"` }];
+  const marked = applyEdits(doc.source.text, [...plain, ...printedMarks(doc)]).text;
+  return fillSample(marked, tags, input.recipient, escapeValue);
+}
+
+/** The style sheets that a page links, as elements in their places. */
+function sheetsInPlace(doc: Doc, { styleSheets = new Map(), picturePath }: SourceInput): Edit[] {
+  return [...elementsOf(doc.root)].flatMap((element): Edit[] => {
+    const path = element.tag === 'link' ? (attribute(element, 'href') ?? '') : '';
+    const sheet = styleSheets.get(path);
+    if (sheet === undefined || element.span === null) return [];
+    const css = withPicturesInCss(rebaseAddresses(sheet.text, baseOf(path)), picturePath);
+    const media = attribute(element, 'media');
+    const condition = media === null ? '' : ` media="${escapeHtml(media)}"`;
+    return [{ span: element.span, text: `<style${condition}>${css.replace(/<\/(?=style)/gi, '<\\/')}</style>` }];
   });
-  const spans = [...elementsOf(doc.root)].map(({ startTag }) => startTag);
-  const marked = applyEdits(doc.source.text, [...plain, ...marks]).text;
-  const value = (text: string): string => escapeAttribute(text, sentinel).replace(/>/g, '&gt;');
-  return {
-    source: withBase(fillSample(marked, tags, input.recipient, value), base),
-    compiled: withBase(renderSample(versions, input).html, base),
-    placeOf: (mark) => {
-      const span = spans[Number(mark)] ?? null;
-      return span === null ? null : resolveOrigin({ source: doc.source, span }).origin;
-    },
-    thresholds: html.thresholds,
-    exactWidths: html.exactWidths,
-    hasDarkScheme: html.hasDarkScheme,
-  };
+}
+
+/** Where the elements of a document were written, in the order of their marks; null for those that nobody wrote. */
+export function placesOfMarks(doc: Doc): (Place | null)[] {
+  return [...elementsOf(doc.root)].map(({ startTag }) =>
+    startTag === null ? null : resolveOrigin({ source: doc.source, span: startTag }).origin,
+  );
 }
 
 /** A page that names its files from a folder. */

@@ -1,6 +1,7 @@
 import { isStyleLink } from '../css/cascade/sheets.js';
 import { finding, type Place, type Report } from '../findings/finding.js';
 import { isConditionalComment } from '../html/conditional-comment.js';
+import { markPlaces } from '../html/place-marks.js';
 import { parseHtml, type ParseError } from '../html/parse.js';
 import { checkStructure } from '../html/structure.js';
 import { neutralDelimiters } from '../html/tags.js';
@@ -51,6 +52,8 @@ export interface MessageSetting {
   readonly defaults?: MetadataDefaults;
   /** Names that are known when the message is built, to advise those who write one as a merge tag. */
   readonly buildNames?: ReadonlySet<string>;
+  /** Whether elements are marked, so that what is made of them leads back to their places. */
+  readonly marksPlaces?: boolean;
 }
 
 /** Where a project says nothing for its messages. */
@@ -96,6 +99,7 @@ export function readMessage(page: ExpandedPage, setting: MessageSetting, report:
   const { source } = page;
   if (source.text.trim() === '') report(finding('file-empty', { source, span: { start: 0, end: 0 } }));
   const { doc, errors } = parseHtml(source, [neutralDelimiters]);
+  if (setting.marksPlaces === true) markPlaces(doc);
   for (const item of checkStructure(doc, errors)) report(item);
   const isCommented = commentedTags(doc);
   const tags = readNeutralTags(source, doc.tags, (item) => {

@@ -202,12 +202,13 @@ function textTags(tags: readonly MergeTag[], dialect: Dialect): readonly MergeTa
   return tags.map((tag) => (tag.kind === 'output' ? { ...tag, raw: true } : tag));
 }
 
-function textsOf(tags: readonly MergeTag[], { dialect, fields }: RenderInput, report: Report): TagTexts {
+/** The tags of a message as a dialect writes them. */
+export function textsOf(tags: readonly MergeTag[], { dialect, fields }: RenderInput, report: Report): TagTexts {
   return dialect.verbatim ? tagsAsWritten(tags) : tagsInDialect(tags, dialect, fields, report);
 }
 
 /** A value that stands in text or in an attribute. */
-function escapeValue(value: string): string {
+export function escapeValue(value: string): string {
   return escapeAttribute(value, sentinel).replace(/>/g, '&gt;');
 }
 
@@ -288,7 +289,7 @@ function placesElsewhere(doc: Doc, without: readonly Span[]): Span[] {
 }
 
 /** Where a tag goes, until all of the text is known: its number and whether it stands in an attribute. */
-function tagPlace(index: number, context: 'text' | 'attribute'): string {
+export function tagPlace(index: number, context: 'text' | 'attribute'): string {
   return sentinel(index * 2 + (context === 'attribute' ? 1 : 0));
 }
 
@@ -299,7 +300,7 @@ interface WrittenTags {
 }
 
 /** Finished HTML with its tags; text that the dialect would take for a tag is written as the dialect writes such text. */
-function withTags(html: string, { tags, write }: WrittenTags, dialect: Dialect): string {
+export function withTags(html: string, { tags, write }: WrittenTags, dialect: Dialect): string {
   const pieces = splitAtSentinels(html).map((piece): OutputPiece => {
     if (typeof piece === 'string') return { kind: 'text', text: piece, isLiteral: false, quoteAt: () => '' };
     const context = piece % 2 === 1 ? 'attribute' : 'text';

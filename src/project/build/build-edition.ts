@@ -77,7 +77,8 @@ function pageFiles(done: RenderedEdition, ready: PreparedEdition): PackageFile[]
   return [...carriedFiles(done, ready), file('index.txt', text), file('index.html', html)];
 }
 
-function packFiles(
+/** The files of a package of a shape. */
+export function packFiles(
   shape: PackageShape,
   done: RenderedEdition,
   ready: PreparedEdition,

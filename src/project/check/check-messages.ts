@@ -1,18 +1,16 @@
 import type { AcceptedFinding } from '../../core/check/accept.js';
-import { identityOf, withoutRepeats, type Finding, type Place, type Report } from '../../core/findings/finding.js';
+import { withoutRepeats, type Finding, type Place, type Report } from '../../core/findings/finding.js';
 import { resolveOrigin } from '../../core/text/mapped-text.js';
-import type { CheckSettings } from '../../core/check/settings.js';
-import type { Config } from '../config/config.js';
-import { findingsOf } from '../visit/message-findings.js';
 import type { PreparedEdition } from '../visit/prepare-message.js';
 import type { Target } from '../visit/target.js';
 import { planVisit, type VisitRequest } from '../visit/choose-messages.js';
 import { PicturePlacer } from '../visit/place-pictures.js';
 import { builtPictures, renderEdition } from '../visit/render-edition.js';
-import { visitMessage, type VisitedMessage, type VisitProgress } from '../visit/visit-messages.js';
+import { visitMessage, type VisitProgress } from '../visit/visit-messages.js';
 import { settingsFor, type CheckBench } from './check-bench.js';
 import { checkEdition, type CheckedEdition } from './check-edition.js';
-import { asSet, withoutAccepted } from './settle.js';
+import { asSet, settledMessage } from './settle.js';
+import { withPicturesHere } from '../visit/pictures-here.js';
 
 /** What a check came to. */
 export interface CheckResult {
@@ -38,7 +36,7 @@ export async function checkMessages(
   const accepted: AcceptedFinding[] = [];
   const links = new Map<string, Finding['place']>();
   const report: Report = (item) => findings.push(item);
-  const config = notUploading(request.config);
+  const config = withPicturesHere(request.config);
   const choice = { takesEditions: true, targets: (targets: readonly Target[]) => targets };
   const plan = await planVisit({ ...request, config }, choice, report);
   if (plan === null) return { findings, accepted, count: 0, links: [] };
@@ -72,7 +70,7 @@ export async function checkMessages(
         failed: () => ({ findings: [] }),
       },
     );
-    const settled = settle(visited, config.checks, strict);
+    const settled = settledMessage(visited, config.checks, strict);
     findings.push(...settled.findings);
     accepted.push(...settled.accepted);
   }
@@ -87,29 +85,4 @@ export async function checkMessages(
 /** The place that an author wrote. */
 function placeAtOrigin(place: Place): Place {
   return resolveOrigin(place).origin;
-}
-
-/** What was found in a message, without what its authors have accepted. */
-function settle(
-  { own, outcomes, sources }: VisitedMessage<CheckOutcome>,
-  settings: CheckSettings,
-  strict: boolean,
-): Pick<CheckResult, 'findings' | 'accepted'> {
-  const all = findingsOf({ own: asSet(own, settings, strict), outcomes });
-  const { standing, accepted } = withoutAccepted(all, sources);
-  // What is wrong with the comments is set like anything else.
-  const known = new Set(all.map(identityOf));
-  const comments = standing.filter((item) => !known.has(identityOf(item)));
-  const findings = [...standing.filter((item) => known.has(identityOf(item))), ...asSet(comments, settings, strict)];
-  return { findings: findingsOf({ own: findings, outcomes: [] }), accepted };
-}
-
-/** A project whose pictures go nowhere: a check looks, and sends nothing. */
-function notUploading(config: Config): Config {
-  const destinations = config.destinations.map((destination) =>
-    destination.images.mode === 'host'
-      ? { ...destination, images: { ...destination.images, mode: 'package' as const, baseUrl: null, upload: null } }
-      : destination,
-  );
-  return { ...config, destinations };
 }

@@ -2,7 +2,9 @@ import { isAcceptable, linkCodes, withAcceptances, type AcceptedFinding } from '
 import { ruleCodes } from '../../core/check/rule-codes.js';
 import { withSettings, type CheckSettings } from '../../core/check/settings.js';
 import { catalogue } from '../../core/findings/catalogue.js';
-import { atOrigin, type Finding } from '../../core/findings/finding.js';
+import { atOrigin, identityOf, type Finding } from '../../core/findings/finding.js';
+import { findingsOf } from '../visit/message-findings.js';
+import type { VisitedMessage } from '../visit/visit-messages.js';
 import type { SourceText } from '../../core/text/source-text.js';
 
 /** Findings that keep nothing from being made. */
@@ -35,4 +37,19 @@ export function withoutAccepted(
 /** Findings as a project wants them. */
 export function asSet(findings: readonly Finding[], settings: CheckSettings, strict = false): Finding[] {
   return withSettings(findings, { settings, strict, ruleCodes: rules });
+}
+
+/** What was found in a message, without what its authors have accepted. */
+export function settledMessage(
+  { own, outcomes, sources }: VisitedMessage<{ readonly findings: readonly Finding[] }>,
+  settings: CheckSettings,
+  strict: boolean,
+): { readonly findings: readonly Finding[]; readonly accepted: readonly AcceptedFinding[] } {
+  const all = findingsOf({ own: asSet(own, settings, strict), outcomes });
+  const { standing, accepted } = withoutAccepted(all, sources);
+  // What is wrong with the comments is set like anything else.
+  const known = new Set(all.map(identityOf));
+  const comments = standing.filter((item) => !known.has(identityOf(item)));
+  const findings = [...standing.filter((item) => known.has(identityOf(item))), ...asSet(comments, settings, strict)];
+  return { findings: findingsOf({ own: findings, outcomes: [] }), accepted };
 }

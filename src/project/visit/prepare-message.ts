@@ -64,6 +64,7 @@ export class MessagePreparer {
     private readonly config: Config,
     files: FileLog,
     private readonly partNames: readonly string[],
+    private readonly marksPlaces = false,
   ) {
     this.#references = new ReferenceReader(message.path, config.folder, files);
   }
@@ -170,7 +171,7 @@ export class MessagePreparer {
     if (hasFailed()) return null;
     const { fields, defaults } = this.config;
     const buildNames = this.buildNames(edition);
-    return readMessage(expanded, { fields, defaults, buildNames }, report);
+    return readMessage(expanded, { fields, defaults, buildNames, marksPlaces: this.marksPlaces }, report);
   }
 
   private buildNames({ shared, values }: Edition): ReadonlySet<string> {

@@ -119,6 +119,8 @@ export interface MessageVisit {
   readonly progress: (done: number, of: number) => void;
   /** The editions that are gone through; null for all that were asked for. */
   readonly block: EditionBlock | null;
+  /** Whether elements are marked with where they were written. */
+  readonly marksPlaces?: boolean;
 }
 
 /** Goes through the editions of one message. A defect on the way is a finding, and the end of this message alone. */
@@ -144,7 +146,14 @@ export async function visitMessage<Outcome extends { readonly findings: readonly
 async function visitEditions<Outcome>(
   { config, targets, partNames }: VisitPlan,
   message: ChosenMessage,
-  { placer, progress, block, files, own }: MessageVisit & { readonly files: FileLog; readonly own: Finding[] },
+  {
+    placer,
+    progress,
+    block,
+    marksPlaces,
+    files,
+    own,
+  }: MessageVisit & { readonly files: FileLog; readonly own: Finding[] },
   visitor: EditionVisitor<Outcome>,
 ): Promise<Pick<VisitedMessage<Outcome>, 'outcomes' | 'overview' | 'editions'>> {
   const report = (item: Finding): unknown => own.push(atOrigin(item));
@@ -153,7 +162,7 @@ async function visitEditions<Outcome>(
   const loaded = await loadMessage(message, config, files, report);
   const allFailed = (): Outcome[] => targets.map((target) => visitor.failed(message.name, null, target));
   if (loaded === null || own.some(isError)) return { outcomes: allFailed(), overview: null, editions: 0 };
-  const preparer = new MessagePreparer(loaded, config, files, partNames);
+  const preparer = new MessagePreparer(loaded, config, files, partNames, marksPlaces);
   const all = preparer.editions(report);
   const chosen = chooseEditions(message, all, report);
   const editions = block === null ? chosen : chosen.slice(block.from, block.to);

@@ -6,17 +6,19 @@ export interface ProjectWatch {
   readonly close: () => Promise<void>;
 }
 
-/** Changes that come within this many milliseconds are told together: editors save in several steps. */
+/** Editors save in several steps. */
 const QUIET_TIME = 50;
 
 /**
  * Watches the files of a project, but for its outputs and hidden files. `onChange` is told of changed, new and removed
  * files by their full paths; it is not told again before it is done.
+ * @param quietTime changes that come within so many milliseconds are told together
  */
 export async function watchProject(
   folder: string,
   outFolder: string,
   onChange: (paths: readonly string[]) => Promise<void>,
+  quietTime = QUIET_TIME,
 ): Promise<ProjectWatch> {
   const watcher = watch(folder, { ignored: (path) => isIgnored(path, folder, outFolder), ignoreInitial: true });
   const pending = new Set<string>();
@@ -34,7 +36,7 @@ export async function watchProject(
   };
   const schedule = (): void => {
     if (timer !== null) clearTimeout(timer);
-    timer = setTimeout(() => void run(), QUIET_TIME);
+    timer = setTimeout(() => void run(), quietTime);
   };
   watcher.on('all', (event, path) => {
     if (event === 'addDir' || event === 'unlinkDir') return;

@@ -77,13 +77,6 @@ function luminance({ red, green, blue }: Rgba): number {
   return 0.2126 * r + 0.7152 * g + 0.0722 * b;
 }
 
-/** What a program that turns colours round makes of one: as light as it was dark, of the same hue. */
-export function turnedRound({ red, green, blue, alpha }: Rgba): Rgba {
-  const sum = Math.max(red, green, blue) + Math.min(red, green, blue);
-  const turn = (part: number): number => Math.min(255, Math.max(0, part + 255 - sum));
-  return { red: turn(red), green: turn(green), blue: turn(blue), alpha };
-}
-
 function groundColor(written: string, style: ComputedStyle, isDark: boolean): Rgba | null {
   return /current/i.test(written)
     ? readColor(written, { current: inkOf(style, isDark), scheme: 'light' })

@@ -1,6 +1,6 @@
 import type { Rule } from '../facts/rule.js';
 import { faintTexts } from '../facts/contrast.js';
-import { turnedRound } from '../facts/grounds.js';
+import { turnedRound } from '../../css/values/mixed-color.js';
 
 export const contrastInverted: Rule = {
   code: 'contrast-inverted',

@@ -1,3 +1,4 @@
+import { MOST_HEAD_BYTES } from '../../engines/limits.js';
 import type { Rule } from '../facts/rule.js';
 
 export const headHeavy: Rule = {
@@ -17,9 +18,7 @@ export const headHeavy: Rule = {
       const size = new TextEncoder().encode(
         page.doc.source.slice({ start: element.startTag?.end ?? 0, end: element.endTag?.start ?? 0 }),
       ).length;
-      if (size > MOST_BYTES) yield { place: page.placeOf(element), data: { size: (size / 1024).toFixed(1) } };
+      if (size > MOST_HEAD_BYTES) yield { place: page.placeOf(element), data: { size: (size / 1024).toFixed(1) } };
     }
   },
 };
-
-const MOST_BYTES = 8192;

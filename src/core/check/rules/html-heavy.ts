@@ -1,3 +1,4 @@
+import { CLIPPING_SIZE } from '../../engines/limits.js';
 import type { Rule } from '../facts/rule.js';
 
 export const htmlHeavy: Rule = {
@@ -12,8 +13,6 @@ export const htmlHeavy: Rule = {
   needs: ['finished'],
   *find(page) {
     const size = new TextEncoder().encode(page.doc.source.text).length;
-    if (size > MOST_BYTES) yield { place: page.place(null), data: { size: String(Math.round(size / 1024)) } };
+    if (size > CLIPPING_SIZE) yield { place: page.place(null), data: { size: String(Math.round(size / 1024)) } };
   },
 };
-
-const MOST_BYTES = 102_400;

@@ -54,6 +54,13 @@ export function over(upper: Rgba, lower: Rgba): Rgba {
   };
 }
 
+/** What a program that turns colours round makes of one: as light as it was dark, of the same hue. */
+export function turnedRound({ red, green, blue, alpha }: Rgba): Rgba {
+  const sum = Math.max(red, green, blue) + Math.min(red, green, blue);
+  const turn = (part: number): number => Math.min(255, Math.max(0, part + 255 - sum));
+  return { red: turn(red), green: turn(green), blue: turn(blue), alpha };
+}
+
 /** Every colour of a value that old engines do not read, in a notation that they do; others stay as they are. */
 export function withPlainColors(value: string, context: ColorContext): string {
   if (!/[a-z]\(/i.test(value)) return value;

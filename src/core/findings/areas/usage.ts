@@ -185,6 +185,12 @@ export const usageFindings = {
     reason: 'Several inputs cannot go to one output',
     fix: 'Give --out a folder (an existing one, or a name that ends in "/"); each result keeps its own name there.',
   },
+  'preview-mixed': {
+    severity: 'error',
+    usage: true,
+    reason: 'Files of finished HTML and messages of the project are previewed apart, and {name} is a message',
+    fix: 'Name either files or messages: inscriba preview {name}',
+  },
   'port-taken': {
     severity: 'error',
     usage: true,

@@ -1,3 +1,4 @@
+import { PLACE_MARK } from '../../html/place-marks.js';
 import { finding } from '../../findings/finding.js';
 import { legacyColor } from '../../css/values/color.js';
 import { formatNumber, pixelsOf, pixelsWithin, readQuantity } from '../../css/values/value.js';
@@ -249,7 +250,9 @@ function cellAttributes(box: Box): Record<string, string> {
   const role = roleOf(box);
   const passed = { ...(role === null ? {} : { role }), ...passedAttributes(box.element) };
   return Object.fromEntries(
-    Object.entries(passed).filter(([name]) => /^(?:id|lang|dir|title|role|aria-.*|region(?:-.*)?)$/.test(name)),
+    Object.entries(passed).filter(
+      ([name]) => name === PLACE_MARK || /^(?:id|lang|dir|title|role|aria-.*|region(?:-.*)?)$/.test(name),
+    ),
   );
 }
 

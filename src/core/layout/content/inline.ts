@@ -1,3 +1,4 @@
+import { PLACE_MARK } from '../../html/place-marks.js';
 import { layoutAdvice } from '../../findings/wording/layout.js';
 import type { IndexedElement } from '../../css/selectors/element-index.js';
 import type { ComputedStyle } from '../../css/cascade/computed-style.js';
@@ -70,7 +71,7 @@ export function emitPhrase(indexed: IndexedElement, room: Room): OutNode[] {
   const attributes = passedAttributes(indexed);
   const shape = roundShapeOf(node.tag, styles);
   if (shape !== null) return withRoundShape(element(node.tag, attributes, own, children), shape, styles);
-  const says = own.some((style) => style.size > 0) || Object.keys(attributes).length > 0;
+  const says = own.some((style) => style.size > 0) || Object.keys(attributes).some((name) => name !== PLACE_MARK);
   return says || node.tag !== 'span' ? [{ ...element(node.tag, attributes, own, children), isInLine: true }] : children;
 }
 

@@ -1,4 +1,5 @@
 import { escapeAttribute, escapeText, type TagWriter } from '../../html/escape.js';
+import { PLACE_ATTRIBUTE, PLACE_MARK } from '../../html/place-marks.js';
 import type { RegionMark } from '../../html/regions.js';
 import { replaceSentinels } from '../../html/tags.js';
 import { withPictures, withPicturesInCss, withPicturesInValue } from '../../pictures/references.js';
@@ -29,6 +30,8 @@ export interface Writer {
   readonly link: (address: string) => string;
   /** How the region of a name is marked there: null where it is not, `as-written` where it keeps its attributes. */
   readonly region: (name: string) => RegionMark | 'as-written' | null;
+  /** Whether elements say which of the source they were made of, where that was marked. */
+  readonly places?: boolean;
 }
 
 /** Writes nodes as HTML. Styles that differ between states go to `classes`. */
@@ -176,8 +179,10 @@ class Printer {
     const mark = region === undefined ? null : this.writer.region(region);
     // What authors say to the compiler alone reaches no reader.
     const all = attributes.filter(
-      ([name]) => name !== 'data-raw' && (mark === 'as-written' || !isRegionAttribute(name)),
+      ([name]) => name !== 'data-raw' && name !== PLACE_MARK && (mark === 'as-written' || !isRegionAttribute(name)),
     );
+    const place = this.writer.places === true ? named.get(PLACE_MARK) : undefined;
+    if (place !== undefined) all.push([PLACE_ATTRIBUTE, place]);
     if (className !== null) all.push(['class', className]);
     if (own.size > 0) all.push(['style', printStyle(own, this.writer)]);
     const marked = mark !== null && typeof mark === 'object' && 'attribute' in mark ? ` ${mark.attribute}` : '';

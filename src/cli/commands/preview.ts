@@ -1,0 +1,125 @@
+import { readFile } from 'node:fs/promises';
+import { relative, resolve } from 'node:path';
+import { exitCodeOf, finding, type Finding, type Report } from '../../core/findings/finding.js';
+import { loadConfig } from '../../project/config/config.js';
+import { checkBench, type CheckBench } from '../../project/check/check-bench.js';
+import { ownFile } from '../../project/files/own-files.js';
+import type { PreviewSource } from '../../project/preview/preview-source.js';
+import { watchProject } from '../../project/watch/watch-project.js';
+import type { PageFiles, RunningPreview } from '../../preview/preview-server.js';
+import { command, flag, texts, wholeOr, words, type CommonOptions, type Told } from '../io/command.js';
+import type { Io } from '../io/io.js';
+import { printFindings } from '../output/print-findings.js';
+import { isFinishedFile } from '../output/named-files.js';
+
+const options = {
+  to: texts('--to <destination...>', 'only for these destinations of inscriba.yaml'),
+  port: wholeOr(
+    4090,
+    [0, 65_535],
+    '--port <number>',
+    'the port of the page; the next free one where it is taken, 0 for any',
+  ),
+  open: flag('--open', 'open the page in the browser of this machine'),
+};
+
+type PreviewOptions = Told<typeof options> & CommonOptions & { readonly what: readonly string[] };
+
+/** `preview`. */
+export const preview = command({
+  name: 'preview',
+  summary: 'show messages side by side, as they will look, while you type',
+  description:
+    'Shows messages in a browser of this machine until it is stopped: at several widths, as several engines read them, light, dark and inverted; each save shows at once. Finished HTML works without a project.',
+  arguments: { what: words('[what...]', 'names of messages (default: all of them), or files of finished HTML') },
+  options,
+  examples: ['inscriba preview', 'inscriba preview may-newsletter --open', 'inscriba preview downloaded.html'],
+  run,
+});
+
+/** Where what is shown comes from, and the folder in which its files change. */
+interface Shown {
+  readonly source: PreviewSource;
+  readonly folder: string;
+  readonly outFolder: string;
+}
+
+async function run(options: PreviewOptions, io: Io): Promise<number> {
+  const findings: Finding[] = [];
+  const report: Report = (item) => findings.push(item);
+  const bench = await checkBench(null, report);
+  const shown = bench === null ? null : await sourceFor(options, bench, io, report);
+  const running = shown === null ? null : await start(shown.source, options, report);
+  printFindings(findings, io, options.color);
+  if (shown === null || running === null) return exitCodeOf(findings);
+  const { source, folder, outFolder } = shown;
+  const watching = await watchProject(folder, outFolder, (paths) => source.change(paths, running.open()), QUIET_TIME);
+  if (options.port !== 0 && running.port !== options.port && !options.quiet)
+    io.err(`Another program listens on port ${options.port}; this preview takes ${running.port}.\n`);
+  io.err(`A preview of ${relative(io.folder, folder) || 'this folder'} is on ${running.address}; Ctrl-C stops.\n`);
+  if (options.open) await openPage(running.address, io);
+  await io.stopped();
+  await Promise.all([watching.close(), running.stop()]);
+  io.err('Stopped.\n');
+  return 130;
+}
+
+/** Editors save in several steps; whoever looks waits for the result, in ms. */
+const QUIET_TIME = 15;
+
+async function sourceFor(
+  { what, to }: PreviewOptions,
+  bench: CheckBench,
+  io: Io,
+  report: Report,
+): Promise<Shown | null> {
+  const files = what.filter(isFinishedFile);
+  if (files.length > 0) {
+    if (files.length < what.length) {
+      report(finding('preview-mixed', null, { name: what.find((word) => !files.includes(word)) ?? '' }));
+      return null;
+    }
+    const { filePreview } = await import('../../project/preview/file-preview.js');
+    const source = await filePreview(
+      files.map((file) => resolve(io.folder, file)),
+      io.folder,
+      bench,
+      report,
+    );
+    return source === null ? null : { source, folder: io.folder, outFolder: resolve(io.folder, 'out') };
+  }
+  const { config, findings } = await loadConfig(io.folder);
+  findings.forEach(report);
+  if (config === null) return null;
+  const { ProjectPreview } = await import('../../project/preview/project-preview.js');
+  const source = await ProjectPreview.open({ config, messages: what, destinations: to }, bench, report);
+  return source === null ? null : { source, folder: config.folder, outFolder: resolve(config.folder, 'out') };
+}
+
+async function start(source: PreviewSource, { port }: PreviewOptions, report: Report): Promise<RunningPreview | null> {
+  const { servePreview } = await import('../../preview/preview-server.js');
+  try {
+    return await servePreview(source, await pageFiles(), port);
+  } catch (error) {
+    const { code } = error as NodeJS.ErrnoException;
+    if (code !== 'EADDRINUSE' && code !== 'EACCES') throw error;
+    const detail =
+      code === 'EACCES' ? 'this user may not listen there' : 'other programs listen there and on those behind it';
+    report(finding('port-taken', null, { port: String(port), detail }));
+    return null;
+  }
+}
+
+async function pageFiles(): Promise<PageFiles> {
+  const [script, style] = await Promise.all(
+    ['page.js', 'page.css'].map((name) => readFile(ownFile(`dist/page/${name}`), 'utf8')),
+  );
+  return { script: script ?? '', style: style ?? '' };
+}
+
+/** Opens an address with what this system opens addresses with; where there is nothing, the line above names it. */
+async function openPage(address: string, io: Io): Promise<void> {
+  const { openInBrowser } = await import('../io/open-in-browser.js');
+  if (!(await openInBrowser(address, process.platform)))
+    io.err('No browser could be opened; open that address yourself.\n');
+}
