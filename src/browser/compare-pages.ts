@@ -2,12 +2,12 @@
 /// <reference lib="dom.iterable" />
 import { pathToFileURL } from 'node:url';
 import type { CDPSession, Page } from 'playwright-core';
-import sharp from 'sharp';
+import { differingShare } from './pixels.js';
+import { granted } from './photograph-page.js';
 import { placedDifferences, readExtent, readGeometry, type Placed } from './geometry.js';
 
-/** The share of pixels that may differ, and by how many of 256 levels a pixel must differ to count. */
+/** The share of pixels that may differ. */
 const PIXEL_SHARE = 0.005;
-const PIXEL_LEVELS = 16;
 
 /** How high the window is, in px. */
 const WINDOW_HEIGHT = 600;
@@ -97,7 +97,7 @@ async function compareOnce(
     if (actual.scrollWidth > Math.max(width, expected.scrollWidth))
       add({ kind: 'scroll', text: `scrolls to ${actual.scrollWidth}`, by: actual.scrollWidth - width, mark: null });
     if (expected.picture === null || actual.picture === null) continue;
-    const share = await differingPixels(expected.picture, actual.picture);
+    const share = await differingShare(expected.picture, actual.picture, 'about');
     if (share > PIXEL_SHARE)
       add({ kind: 'pixels', text: `${(share * 100).toFixed(2)} % of the pixels differ`, by: null, mark: null });
     shots.push({ width, before: expected.picture, after: actual.picture });
@@ -139,111 +139,14 @@ async function view(page: Page, camera: CDPSession, width: number, isPictured: b
   return { boxes, scrollWidth, generates, picture };
 }
 
-/** How often a photograph is tried: a busy machine refuses one now and then, and grants the next. */
-const ATTEMPTS = 4;
-
 async function wholePage(camera: CDPSession, width: number, height: number): Promise<Buffer> {
-  for (let attempt = 1; ; attempt += 1)
-    try {
-      const { data } = await camera.send('Page.captureScreenshot', {
-        format: 'png',
-        optimizeForSpeed: true,
-        captureBeyondViewport: true,
-        clip: { x: 0, y: 0, width, height, scale: 1 },
-      });
-      return Buffer.from(data, 'base64');
-    } catch (error) {
-      if (attempt === ATTEMPTS) throw error;
-      await new Promise((resolve) => setTimeout(resolve, attempt * 200));
-    }
-}
-
-interface Pixels {
-  readonly data: Buffer;
-  readonly width: number;
-  readonly height: number;
-}
-
-/** The share of the pixels that two pictures show otherwise; what one of them lacks differs. */
-async function differingPixels(first: Buffer, second: Buffer): Promise<number> {
-  if (first.equals(second)) return 0;
-  const [a, b] = await Promise.all([pixelsOf(first), pixelsOf(second)]);
-  const [width, height] = [Math.max(a.width, b.width), Math.max(a.height, b.height)];
-  const marked = differenceMap(a, b);
-  let differing = width * height - marked.length;
-  for (const value of marked) differing += value;
-  return differing / (width * height);
-}
-
-/** For each pixel of what two pictures share, row by row, 1 where they differ. */
-function differenceMap(a: Pixels, b: Pixels): Uint8Array {
-  const [width, height] = [Math.min(a.width, b.width), Math.min(a.height, b.height)];
-  const marked = new Uint8Array(width * height);
-  // Two pictures of a page have millions of pixels, nearly all of them alike: nothing is made for one.
-  for (let y = 0; y < height; y += 1)
-    for (let x = 0; x < width; x += 1) {
-      const at = (y * a.width + x) * 3;
-      if (!isAlike(a.data, at, b.data, (y * b.width + x) * 3) && !standsBeside(a.data, at, b, x, y))
-        marked[y * width + x] = 1;
-    }
-  return marked;
-}
-
-/** Whether what a pixel shows lies a pixel beside in another picture, as rounding puts it. */
-function standsBeside(data: Buffer, at: number, { data: other, width, height }: Pixels, x: number, y: number): boolean {
-  for (let down = Math.max(0, y - 1); down <= Math.min(height - 1, y + 1); down += 1)
-    for (let right = Math.max(0, x - 1); right <= Math.min(width - 1, x + 1); right += 1)
-      if (isAlike(data, at, other, (down * width + right) * 3)) return true;
-  return false;
-}
-
-/** Whether two pixels look alike: those that begin at some bytes of two pictures. */
-function isAlike(data: Buffer, at: number, other: Buffer, otherAt: number): boolean {
-  for (let channel = 0; channel < 3; channel += 1) {
-    const levels = (data[at + channel] ?? 0) - (other[otherAt + channel] ?? 0);
-    if (levels > PIXEL_LEVELS || levels < -PIXEL_LEVELS) return false;
-  }
-  return true;
-}
-
-async function pixelsOf(png: Buffer): Promise<Pixels> {
-  const { data, info } = await sharp(png).removeAlpha().raw().toBuffer({ resolveWithObject: true });
-  return { data, width: info.width, height: info.height };
-}
-
-/** Source, compiled and what differs, side by side as one PNG; what differs is red on a pale copy of the source. */
-export async function sideBySide({ before, after }: Shot): Promise<Buffer> {
-  const [a, b] = await Promise.all([pixelsOf(before), pixelsOf(after)]);
-  const [width, height] = [Math.min(a.width, b.width), Math.min(a.height, b.height)];
-  const marked = differenceMap(a, b);
-  const shown = Buffer.alloc(width * height * 3);
-  for (let y = 0; y < height; y += 1)
-    for (let x = 0; x < width; x += 1)
-      for (let channel = 0; channel < 3; channel += 1) {
-        const pale = 200 + Math.round((a.data[(y * a.width + x) * 3 + channel] ?? 255) * 0.21);
-        shown[(y * width + x) * 3 + channel] =
-          marked[y * width + x] === 1 ? (channel === 0 ? 220 : 30) : Math.min(255, pale);
-      }
-  const difference = await sharp(shown, { raw: { width, height, channels: 3 } })
-    .png()
-    .toBuffer();
-  const space = 16;
-  const all = [a, b, { width, height }];
-  return sharp({
-    create: {
-      width: all.reduce((sum, picture) => sum + picture.width + space, space),
-      height: Math.max(...all.map((picture) => picture.height)) + 2 * space,
-      channels: 3,
-      background: '#888888',
-    },
-  })
-    .composite(
-      [before, after, difference].map((input, index) => ({
-        input,
-        top: space,
-        left: all.slice(0, index).reduce((sum, picture) => sum + picture.width + space, space),
-      })),
-    )
-    .png()
-    .toBuffer();
+  const { data } = await granted(() =>
+    camera.send('Page.captureScreenshot', {
+      format: 'png',
+      optimizeForSpeed: true,
+      captureBeyondViewport: true,
+      clip: { x: 0, y: 0, width, height, scale: 1 },
+    }),
+  );
+  return Buffer.from(data, 'base64');
 }

@@ -9,6 +9,8 @@ import { json, messagePage, ownPage, plain, type Answer } from './answers.js';
 export interface PageFiles {
   readonly script: string;
   readonly style: string;
+  /** What a row of views holds before anybody chooses, in words. */
+  readonly views: readonly string[];
 }
 
 /** A preview that is being served. */
@@ -112,7 +114,7 @@ async function answerTo(
   }
   if (path.startsWith('/-/message/')) {
     const message = await source.bench(lookedAt(path.slice('/-/message/'.length), url));
-    return message === null ? plain(404, 'There is no such message.') : json(message);
+    return message === null ? plain(404, 'There is no such message.') : json({ ...message, views: files.views });
   }
   if (path.startsWith('/-/frame/')) return frame(lookedAt(path.slice('/-/frame/'.length), url), url, source);
   if (path.startsWith(PICTURE_PATH)) {
@@ -128,10 +130,7 @@ async function answerTo(
   if (path.startsWith('/-/')) return plain(404, 'There is nothing here.');
   if (path === '/') return ownPage(shell('Preview'));
   const name = path.slice(1);
-  const { messages } = await source.wall();
-  return messages.some((message) => message.name === name)
-    ? ownPage(shell(name))
-    : plain(404, 'There is no such message.');
+  return source.names().includes(name) ? ownPage(shell(name)) : plain(404, 'There is no such message.');
 }
 
 /** Why a request is not answered: it comes from elsewhere, or asks for more than to look. */

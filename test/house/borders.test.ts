@@ -116,7 +116,7 @@ describe('what crosses a border is refused', () => {
       'a package outside its owner, late',
       'project/build/new.ts',
       `export const late = import('sharp');`,
-      'borders/house: Only pictures/cut-picture.ts, pictures/dark-drawing.ts, pictures/draw-overview.ts, pictures/draw-picture.ts, pictures/exact-png.ts, pictures/inspect-picture.ts, pictures/lighter-picture.ts, pictures/read-text.ts, browser/compare-pages.ts knows sharp.',
+      'borders/house: Only pictures/cut-picture.ts, pictures/dark-drawing.ts, pictures/draw-overview.ts, pictures/draw-picture.ts, pictures/exact-png.ts, pictures/inspect-picture.ts, pictures/lighter-picture.ts, pictures/read-text.ts, browser/pixels.ts knows sharp.',
     ],
     [
       'a package that nobody owns',

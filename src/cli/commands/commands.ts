@@ -36,6 +36,11 @@ export const commands: readonly CommandEntry[] = [
     load: async () => (await import('./preview.js')).preview,
   },
   {
+    name: 'compare',
+    summary: 'what a change does to all messages',
+    load: async () => (await import('./compare.js')).compare,
+  },
+  {
     name: 'prove',
     summary: 'compare messages with their sources in a browser',
     load: async () => (await import('./prove.js')).prove,

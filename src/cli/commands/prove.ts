@@ -3,10 +3,10 @@ import { mkdir, mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { dirname, join, resolve } from 'node:path';
 import { pathToFileURL } from 'node:url';
-import { exitCodeOf, finding, isError, type Finding, type Place, type Report } from '../../core/findings/finding.js';
+import { exitCodeOf, isError, type Finding, type Place } from '../../core/findings/finding.js';
 import { proofPages, type ProofPages } from '../../core/message/proof-pages.js';
 import { textWidth } from '../../core/text/text-width.js';
-import type { Browser, Page } from '../../browser/browser.js';
+import type { Page } from '../../browser/browser.js';
 import type { Difference, PageComparison } from '../../browser/compare-pages.js';
 import { loadConfig } from '../../project/config/config.js';
 import { visitMessages, type EditionTask } from '../../project/visit/visit-messages.js';
@@ -63,7 +63,12 @@ async function run(options: ProveOptions, io: Io): Promise<number> {
   const findings: Finding[] = [];
   const { config, findings: problems } = await loadConfig(io.folder);
   findings.push(...problems);
-  const browser = config === null ? null : await openBrowser(options, (item) => findings.push(item));
+  const browser =
+    config === null
+      ? null
+      : await (
+          await import('../../browser/open-browser.js')
+        ).openBrowser(options.browser, (item) => findings.push(item));
   if (config === null || browser === null) {
     printFindings(findings, io, options.color);
     return exitCodeOf(findings);
@@ -91,21 +96,6 @@ async function run(options: ProveOptions, io: Io): Promise<number> {
     await browser.close();
     await rm(folder, { recursive: true, force: true });
   }
-}
-
-/** The browser that was named, or that is installed. Null, with a finding, where none starts. */
-async function openBrowser({ browser }: ProveOptions, report: Report): Promise<Browser | null> {
-  const { findBrowser, startBrowser } = await import('../../browser/browser.js');
-  const path = browser ?? findBrowser(process.env['PATH'] ?? '');
-  if (path === null) {
-    report(finding('browser-missing', null, {}));
-    return null;
-  }
-  return startBrowser(path).catch((error: unknown) => {
-    const [detail = ''] = String(error instanceof Error ? error.message : error).split('\n');
-    report(finding('browser-failed', null, { path, detail }));
-    return null;
-  });
 }
 
 async function proveEdition(
@@ -171,13 +161,13 @@ function widthsOf({ thresholds, exactWidths }: ProofPages): number[] {
 
 async function writeShots({ shots }: PageComparison, name: string, { options, io }: Bench): Promise<void> {
   if (options.shots === null) return;
-  const { sideBySide } = await import('../../browser/compare-pages.js');
+  const { sideBySide } = await import('../../browser/pixels.js');
   const folder = resolve(io.folder, options.shots);
   await mkdir(folder, { recursive: true });
   for (const shot of shots) {
     const path = join(folder, `${name}-${shot.width}.png`);
     await mkdir(dirname(path), { recursive: true });
-    await writeFile(path, await sideBySide(shot));
+    await writeFile(path, await sideBySide(shot.before, shot.after));
   }
 }
 

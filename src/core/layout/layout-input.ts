@@ -16,4 +16,6 @@ export interface LayoutInput {
   readonly fonts: readonly WebFont[];
   /** Whether pictures can be drawn from others: cropped, for `object-fit`. */
   readonly drawsPictures: boolean;
+  /** Where the message is looked at through a window of one width alone, that width, in px: no other circumstances count. */
+  readonly onlyViewport?: number | undefined;
 }

@@ -34,7 +34,7 @@ export interface StyledDocument {
 /** Computes the styles of a document in all states and circumstances that its rules ask for. */
 export function styleDocument(
   plain: ElementIndex,
-  { rules, fonts }: Pick<LayoutInput, 'rules' | 'fonts'>,
+  { rules, fonts, onlyViewport }: Pick<LayoutInput, 'rules' | 'fonts' | 'onlyViewport'>,
   report: Report,
 ): StyledDocument {
   const generated = withGeneratedBoxes(plain, declarationsOf(plain, rules, report), rules);
@@ -44,8 +44,11 @@ export function styleDocument(
   const asked = conditionThresholds(rules, report);
   const changes = [...asked, ...columnThresholds(index, declared, asked)];
   const fluid = fluidThresholds(declared, changes);
-  const states = statesBetween([...changes, ...fluid]);
-  const variants = variantsOf(declared);
+  const states = statesBetween([...changes, ...fluid]).filter(
+    ({ minWidth, maxWidth }) =>
+      onlyViewport === undefined || (minWidth <= onlyViewport && onlyViewport <= (maxWidth ?? Infinity)),
+  );
+  const variants = onlyViewport === undefined ? variantsOf(declared) : [];
   const computed = [null, ...variants].map((variant) =>
     stylesInStates(index, declared, states, variant, variant === null ? report : () => undefined),
   );

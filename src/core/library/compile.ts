@@ -67,7 +67,8 @@ export function compile(
     const read = readExpanded(message, parts, options, report);
     if (read === null) return null;
     const inHtml = compileVersion(read.html, files, options, report);
-    const inText = read.text === read.html ? inHtml : compileVersion(read.text, files, options, report);
+    const inText =
+      read.text === read.html ? inHtml : compileVersion(read.text, files, { ...options, onlyText: true }, report);
     if (inHtml === null || inText === null) return null;
     return renderMessage(
       { html: inHtml, text: inText, writtenText: null },
@@ -114,12 +115,12 @@ function readExpanded(
 function compileVersion(
   source: MessageSource,
   { styleSheet = () => null, pictureSize = () => null }: CompileFiles,
-  { width = 600 }: CompileOptions,
+  { width = 600, onlyText = false }: CompileOptions & { readonly onlyText?: boolean },
   report: Report,
 ): CompiledMessage | null {
   const sheet = (path: string): SourceText | null => {
     const text = styleSheet(path);
     return text === null ? null : sourceOf(text, path);
   };
-  return compileMessage(source, { styleSheet: sheet, pictureSize, width, fonts: [] }, report);
+  return compileMessage(source, { styleSheet: sheet, pictureSize, width, fonts: [], onlyText }, report);
 }

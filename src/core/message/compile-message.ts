@@ -11,6 +11,7 @@ import type { PictureSize } from '../layout/content/room.js';
 import { declaredFonts, fontFaceRules, fontHead, type WebFont } from '../layout/boxes/fonts.js';
 import { withPicturePaths, type Writer } from '../layout/print/print.js';
 import { withPicturesInCss } from '../pictures/references.js';
+import { WIDE_VIEWPORT } from '../plaintext/shown-document.js';
 import type { SourceText } from '../text/source-text.js';
 import type { WrittenText } from './written-text.js';
 import type { MessageSource, Metadata } from './read-message.js';
@@ -27,6 +28,8 @@ export interface MessageFiles {
   readonly fonts: readonly WebFont[];
   /** True where somebody draws the pictures that the message asks for. */
   readonly drawsPictures?: boolean;
+  /** Where the message is compiled for its text alone, which is what a wide window shows. */
+  readonly onlyText?: boolean;
 }
 
 /** A message, compiled once for all destinations. */
@@ -85,6 +88,7 @@ export function compileMessage(source: MessageSource, files: MessageFiles, repor
     {
       ...{ doc: source.doc, rules, width: files.width, pictureSize: files.pictureSize, fonts },
       drawsPictures: files.drawsPictures === true,
+      onlyViewport: files.onlyText === true ? WIDE_VIEWPORT : undefined,
     },
     report,
   );

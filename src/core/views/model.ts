@@ -85,13 +85,16 @@ export interface BenchMessage {
   /** Where elements were written, by their marks: `messages/a.html:12`. */
   readonly places: readonly (string | null)[];
   readonly samples: readonly string[];
+  /** What a row holds before anybody chooses, in words; empty for the usual views. */
+  readonly views?: readonly string[];
   /** Where pictures that are slices of others are served. */
   readonly slices: readonly string[];
   readonly digest: string;
 }
 
-/** What of the message changed since a page asked last: sent as an event. */
+/** A message that is another than it was: sent as an event. */
 export interface ChangedMessage {
   readonly name: string;
-  readonly digest: string;
+  /** Null while its page alone can be asked for, and the rest is not yet known. */
+  readonly digest: string | null;
 }

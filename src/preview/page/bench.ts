@@ -31,6 +31,8 @@ export class Bench {
   #isWhole = true;
   #sequence = 0;
   #digest = '';
+  /** Whether the views show what was saved last already. */
+  #isEarly = false;
   #hovered: string | null = null;
 
   constructor(root: HTMLElement, name: string) {
@@ -88,7 +90,7 @@ export class Bench {
   async start(): Promise<void> {
     const message = await messageNow(this.#looked);
     this.know(message);
-    for (const view of rowOf(message.name, location.search, message.samples)) this.place(view, null);
+    for (const view of rowOf(message, location.search)) this.place(view, null);
     this.choose(this.#cards[0] ?? null);
     this.keep();
     this.zoom();
@@ -96,8 +98,8 @@ export class Bench {
     let wasThere = true;
     listenForChanges(
       message.name,
-      ({ name }) => {
-        if (name === message.name) void this.refresh();
+      ({ name, digest }) => {
+        if (name === message.name) void (digest === null ? this.showEarly() : this.refresh());
       },
       (isThere) => {
         if (isThere && !wasThere) void this.refresh();
@@ -112,13 +114,21 @@ export class Bench {
   private async refresh(): Promise<void> {
     this.#sequence += 1;
     const own = this.#sequence;
+    // What the views show may be there already.
     const hadPage = this.#message?.hasPage === true;
-    const frames = hadPage ? this.showAll() : Promise.resolve();
+    const frames = this.#isEarly || !hadPage ? Promise.resolve() : this.showAll();
+    this.#isEarly = false;
     const message = await messageNow(this.#looked).catch(() => null);
     if (message === null || own !== this.#sequence) return;
     this.know(message);
     await (hadPage || !message.hasPage ? frames : this.showAll());
     document.body.dataset['digest'] = message.digest;
+  }
+
+  /** The page of a message can be shown before all is known of it. */
+  private async showEarly(): Promise<void> {
+    this.#isEarly = true;
+    await this.showAll();
   }
 
   private async showAll(): Promise<void> {

@@ -1,6 +1,7 @@
 /// <reference lib="dom" />
 /// <reference lib="dom.iterable" />
 import { make } from './dom.js';
+import { patch } from './patch.js';
 import { frameNow } from './server.js';
 
 /** What a frame tells of what happens in it. */
@@ -49,15 +50,17 @@ export class MessageFrame {
     // What was asked for later may have come before.
     if (html === null || own < this.#shown) return;
     this.#shown = own;
-    const next = new DOMParser().parseFromString(html, 'text/html');
     const { document: current } = this;
-    if (current === null || current.compatMode !== next.compatMode) {
+    const view = current?.defaultView;
+    // The parser of the frame's own window: a document keeps the content policy of the page that made it.
+    const next = view ? new view.DOMParser().parseFromString(html, 'text/html') : null;
+    if (current === null || next === null || current.compatMode !== next.compatMode) {
       this.element.src = address;
       return;
     }
     const scroller = current.scrollingElement;
     const [left, top] = [scroller?.scrollLeft ?? 0, scroller?.scrollTop ?? 0];
-    current.replaceChild(current.adoptNode(next.documentElement), current.documentElement);
+    patch(current.documentElement, next.documentElement);
     current.scrollingElement?.scrollTo({ left, top, behavior: 'instant' });
   }
 

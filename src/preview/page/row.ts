@@ -1,10 +1,12 @@
 /// <reference lib="dom" />
+import type { BenchMessage } from '../../core/views/model.js';
 import { readView, usualViews, writeView, type View } from '../../core/views/view.js';
 
 /** The views of a row, as the address of the page says them; else as they were when the message was looked at last. */
-export function rowOf(name: string, search: string, samples: readonly string[]): View[] {
+export function rowOf({ name, samples, views: first = [] }: BenchMessage, search: string): View[] {
   const said = new URLSearchParams(search).getAll('view');
-  const texts = said.length > 0 ? said : remembered(name);
+  const kept = said.length > 0 ? said : remembered(name);
+  const texts = kept.length > 0 ? kept : first;
   const views = texts.flatMap((text) => readView(text, samples).view ?? []);
   return views.length > 0 ? views : [...usualViews];
 }

@@ -1,5 +1,6 @@
 /// <reference lib="dom" />
 import { labelOf, LEAST_WIDTH, lookers, MOST_WIDTH, type Outline, type View } from '../../core/views/view.js';
+import { outlineCss } from '../../core/views/outlines.js';
 import { schemeNames } from '../../core/engines/scheme.js';
 import type { BenchMessage } from '../../core/views/model.js';
 import { button, choice, make, tick } from './dom.js';
@@ -130,12 +131,7 @@ export class ViewCard {
   }
 
   private outline(): void {
-    const { outlines } = this.#view;
-    const rules = outlines.includes('regions') ? ['[data-region]{outline:2px dashed #5b4b9a;outline-offset:-2px}'] : [];
-    const slices = outlines.includes('slices') ? this.#slices : [];
-    for (const slice of slices)
-      rules.push(`img[src="${CSS.escape(slice)}"]{outline:2px dotted #0b6e6e;outline-offset:-2px}`);
-    this.frame.outlineAlways(rules.join('\n'));
+    this.frame.outlineAlways(outlineCss(this.#view.outlines, this.#slices));
   }
 
   /** Gives the frame its width, and the room that it has on the screen. */

@@ -57,7 +57,7 @@ export class Wall {
     await this.ask();
     listenForChanges(
       null,
-      () => void this.ask(),
+      ({ digest }) => void (digest === null || this.ask()),
       (isThere) => {
         if (isThere) void this.ask();
         else this.#count.textContent = 'The preview has stopped. It is looked for again.';

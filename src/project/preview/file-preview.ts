@@ -60,6 +60,18 @@ export class FilePreview implements PreviewSource {
     this.#paths = names;
   }
 
+  names(): readonly string[] {
+    return [...this.#paths.keys()];
+  }
+
+  looked(): readonly Looked[] {
+    return this.names().map((name) => ({ name, edition: null, destination: null }));
+  }
+
+  async findings({ name }: Looked): Promise<readonly Finding[]> {
+    return (await this.read(name)).findings;
+  }
+
   samples(): readonly string[] {
     return [];
   }

@@ -1,3 +1,4 @@
+import type { Finding } from '../../core/findings/finding.js';
 import type { BenchMessage, ChangedMessage, Wall } from '../../core/views/model.js';
 import type { View } from '../../core/views/view.js';
 
@@ -19,6 +20,11 @@ export const PICTURE_PATH = '/-/picture/';
 
 /** Where a preview takes what it shows from: a project, or finished HTML. */
 export interface PreviewSource {
+  /** The names of the messages. */
+  readonly names: () => readonly string[];
+  /** What was asked for: messages, or editions of them. */
+  readonly looked: () => readonly Looked[];
+  readonly findings: (looked: Looked) => Promise<readonly Finding[]>;
   readonly wall: () => Promise<Wall>;
   /** Null where there is no such message. */
   readonly bench: (looked: Looked) => Promise<BenchMessage | null>;

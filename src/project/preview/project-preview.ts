@@ -1,5 +1,7 @@
+import { existsSync } from 'node:fs';
 import { relative } from 'node:path';
-import type { Finding, Place } from '../../core/findings/finding.js';
+import type { MessageAt } from '../../core/compare/compare-states.js';
+import { reasonOf, severityOf, type Finding, type Place } from '../../core/findings/finding.js';
 import { simulate } from '../../core/engines/simulate.js';
 import { importCard } from '../../core/packages/import-card.js';
 import { previewPage } from '../../core/message/preview-page.js';
@@ -23,25 +25,53 @@ import { visitMessage, type EditionTask, type MessageInputs, type MessageOvervie
 import { concernsAll } from '../watch/watch-project.js';
 import { countsOf, describeFindings, stateOf } from './describe-findings.js';
 import { linksOf, placeNames } from './describe-page.js';
+import { WorkQueue } from './work-queue.js';
 import { Listeners, PICTURE_PATH, type Looked, type PreviewSource, type ServedPicture } from './preview-source.js';
 
-/** An edition, ready to be shown for any destination. */
-interface ShownEdition {
+/** An edition, compiled: enough to show it. */
+interface ShownPage {
   readonly task: EditionTask;
   readonly ready: PreparedEdition;
-  readonly rendered: ReadonlyMap<string, { readonly target: Target; readonly done: RenderedEdition }>;
   readonly places: readonly (Place | null)[];
+  /** Pages of views, by what decides about them: views of several widths show one page. */
+  readonly pages: Map<string, string>;
 }
 
 /** What a look at an edition came to. */
 interface Look {
   readonly findings: readonly Finding[];
   /** Null where it does not build. */
-  readonly shown: ShownEdition | null;
+  readonly page: ShownPage | null;
+  readonly rendered: ReadonlyMap<string, RenderedFor>;
   readonly inputs: MessageInputs;
   readonly overview: MessageOverview | null;
   readonly digest: string;
 }
+
+/** An edition, written for a destination. */
+interface RenderedFor {
+  readonly target: Target;
+  readonly done: RenderedEdition;
+}
+
+/** A look that is under way: its page is there before all is known of it. */
+interface Looking {
+  readonly page: Promise<ShownPage | null>;
+  readonly whole: Promise<Look>;
+}
+
+/** What shows again, for editions that do not build any more. */
+interface LastShown {
+  readonly page: ShownPage;
+  readonly rendered: ReadonlyMap<string, RenderedFor>;
+}
+
+/**
+ * While somebody looks at a message, its page goes out before it is checked: so long is waited for them to ask, and from each
+ * page that they got to the next, in ms; and so long at most.
+ */
+const HEAD_START = 40;
+const LONGEST_START = 200;
 
 /** So many editions stay at hand; what was looked at longest ago is built again when it is asked for. */
 const MOST_EDITIONS = 200;
@@ -53,15 +83,17 @@ export class ProjectPreview implements PreviewSource {
   #request: VisitRequest;
   /** What is wrong with the configuration since it was last right. */
   #problems: readonly Finding[] = [];
-  readonly #looks = new Map<string, Promise<Look>>();
+  readonly #looks = new Map<string, Looking>();
   /** Those of them that have come to their end. */
   readonly #known = new Map<string, Look>();
   /** What showed last, for editions that do not build any more. */
-  readonly #last = new Map<string, ShownEdition>();
+  readonly #last = new Map<string, LastShown>();
   readonly #pictures = new Map<string, CarriedPicture>();
   readonly #listeners = new Listeners();
   readonly #digests = new Map<string, string>();
-  #queue: Promise<unknown> = Promise.resolve();
+  /** How many pages of views were asked for. */
+  #served = 0;
+  readonly #queue = new WorkQueue();
 
   private constructor(
     plan: VisitPlan,
@@ -83,6 +115,46 @@ export class ProjectPreview implements PreviewSource {
     return plan === null ? null : new ProjectPreview(plan, request, bench);
   }
 
+  names(): readonly string[] {
+    return this.#plan.messages.map(({ name }) => name);
+  }
+
+  looked(): readonly Looked[] {
+    return this.#plan.messages.flatMap(({ name, editions }) =>
+      (editions.length === 0 ? [null] : editions).map((edition) => ({ name, edition, destination: null })),
+    );
+  }
+
+  /** The editions of a message, and where it goes; of one that there is not, none. */
+  async overview(
+    name: string,
+  ): Promise<{ readonly editions: readonly string[]; readonly destinations: readonly string[] }> {
+    if (!this.names().includes(name)) return { editions: [], destinations: [] };
+    const { overview } = await this.look({ name, edition: null }, 'now').whole;
+    const destinations = this.#plan.targets.map(({ destination }) => destination.name);
+    return { editions: overview?.editions ?? [], destinations };
+  }
+
+  /** What a message comes to for a destination; null where it does not build. */
+  async state(looked: Looked): Promise<MessageAt | null> {
+    const look = await this.look(looked, 'now').whole;
+    const made = looked.destination === null ? undefined : look.rendered.get(looked.destination);
+    if (look.page === null || made === undefined) return null;
+    const { html, text, subject, preheader, links } = made.done.rendered;
+    const { tags } = look.page.ready.versions.html.source;
+    return {
+      ...{ html, text, subject, preheader, links },
+      tags: tags.map(({ place }) => place.source.slice(place.span)),
+      pictures: [...look.page.ready.pictures.values()].map(({ name }) => name),
+      findings: look.findings.map((item) => `${severityOf(item)} ${item.code}: ${reasonOf(item)}`),
+    };
+  }
+
+  async findings(looked: Looked): Promise<readonly Finding[]> {
+    const { findings } = await this.look(looked, 'now').whole;
+    return this.withProblems(findings);
+  }
+
   samples(): readonly string[] {
     return [...this.#config.samples.keys()];
   }
@@ -98,15 +170,16 @@ export class ProjectPreview implements PreviewSource {
     const look = this.#known.get(keyOf(looked));
     const destinations = this.#plan.targets.map(({ destination }) => destination.name);
     if (look === undefined) {
-      void this.look(looked).then(({ digest }) => this.#listeners.tell({ name: message.name, digest }));
+      void this.look(looked, 'when idle').whole.then(({ digest }) =>
+        this.#listeners.tell({ name: message.name, digest }),
+      );
       return { ...unseen, name: message.name, destinations };
     }
-    const shown = look.shown ?? this.#last.get(keyOf(looked)) ?? null;
-    const first = shown === null ? null : (firstOf(shown.rendered) ?? null);
+    const first = this.renderedFor(look, looked);
     const findings = describeFindings(this.withProblems(look.findings), [], this.#config.folder);
     return {
       name: message.name,
-      state: stateOf(findings, look.shown !== null),
+      state: stateOf(findings, look.page !== null),
       subject: first?.done.rendered.subjectSample ?? look.overview?.subject ?? '',
       topic: look.overview?.topic ?? null,
       keywords: look.overview?.keywords ?? [],
@@ -120,26 +193,25 @@ export class ProjectPreview implements PreviewSource {
 
   async bench(looked: Looked): Promise<BenchMessage | null> {
     if (!this.#plan.messages.some(({ name }) => name === looked.name)) return null;
-    const look = await this.look(looked);
-    const shown = look.shown ?? this.#last.get(keyOf(looked)) ?? null;
+    const look = await this.look(looked, 'now').whole;
+    const made = this.renderedFor(look, looked);
     const nameOf = (name: string): string => relative(this.#config.folder, name) || name;
-    const findings = describeFindings(this.withProblems(look.findings), shown?.places ?? [], this.#config.folder);
+    const findings = describeFindings(this.withProblems(look.findings), made?.page.places ?? [], this.#config.folder);
     const base = {
       name: looked.name,
       edition: looked.edition ?? look.overview?.editions[0] ?? null,
       editions: look.overview?.editions ?? [],
       destinations: this.#plan.targets.map(({ destination }) => destination.name),
-      state: stateOf(findings, look.shown !== null),
-      hasPage: shown !== null,
+      state: stateOf(findings, look.page !== null),
+      hasPage: made !== null,
       sender: this.#config.sender?.name ?? '',
       findings,
       samples: this.samples(),
       digest: look.digest,
     };
-    const made = shown === null ? null : this.renderedFor(shown, looked);
-    if (shown === null || made === null) return { ...base, ...nothingShown(looked) };
-    const { done, target } = made;
-    const { html } = shown.ready.versions;
+    if (made === null) return { ...base, ...nothingShown(looked) };
+    const { done, target, page } = made;
+    const { html } = page.ready.versions;
     return {
       ...base,
       destination: target.destination.name,
@@ -148,7 +220,7 @@ export class ProjectPreview implements PreviewSource {
       preheader: done.rendered.preheader,
       text: done.rendered.text,
       links: linksOf(html.source.doc),
-      pictures: [...shown.ready.pictures].map(([path, picture]) => ({
+      pictures: [...page.ready.pictures].map(([path, picture]) => ({
         name: picture.name,
         address: addressOf(picture.name),
         width: picture.from.facts.width,
@@ -158,20 +230,29 @@ export class ProjectPreview implements PreviewSource {
         bytesBefore: picture.from.bytes.length,
       })),
       weight: Buffer.byteLength(done.rendered.html),
-      card: cardOf(done, shown.ready, target),
-      places: placeNames(shown.places, nameOf),
-      slices: [...shown.ready.pictures.values()]
+      card: cardOf(done, page.ready, target),
+      places: placeNames(page.places, nameOf),
+      slices: [...page.ready.pictures.values()]
         .filter(({ from }) => from.isFinished === true)
         .map(({ name }) => addressOf(name)),
     };
   }
 
   async frame(looked: Looked, view: View): Promise<string | null> {
-    const { shown: current } = await this.look(looked);
-    const shown = current ?? this.#last.get(keyOf(looked)) ?? null;
-    const made = shown === null ? null : this.renderedFor(shown, looked);
-    if (shown === null || made === null) return null;
-    const { task, ready } = shown;
+    const page = (await this.look(looked, 'now').page) ?? this.#last.get(keyOf(looked))?.page ?? null;
+    this.#served += 1;
+    const target = this.targetFor(looked);
+    if (page === null || target === null) return null;
+    const { engine, scheme, pictures, tags, sample } = view;
+    const key = JSON.stringify([target.destination.name, engine, scheme, pictures, tags, sample]);
+    const known = page.pages.get(key);
+    if (known !== undefined) return known;
+    const made = this.pageOf(page, target, view);
+    page.pages.set(key, made);
+    return made;
+  }
+
+  private pageOf({ task, ready }: ShownPage, target: Target, view: View): string {
     const picturePath = (path: string): string => {
       const picture = ready.pictures.get(path);
       return picture === undefined ? path : addressOf(picture.name);
@@ -180,12 +261,20 @@ export class ProjectPreview implements PreviewSource {
     const { html } = ready.versions;
     const { scheme, pictures } = view;
     if (view.engine === 'source') {
-      const page = sourcePage(html, { recipient, picturePath, styleSheets: ready.styleSheets });
-      return simulate(page, { engine: 'webkit', scheme, pictures }, []);
+      const source = sourcePage(html, { recipient, picturePath, styleSheets: ready.styleSheets });
+      return simulate(source, { engine: 'webkit', scheme, pictures }, []);
     }
-    const input = renderInput(task, ready, made.target, made.done.placed, () => undefined);
-    const page = previewPage(html, { ...input, recipient, picturePath }, view.tags);
-    return simulate(page, { engine: view.engine, scheme, pictures }, this.checks.features);
+    const input = { ...renderInput(task, ready, target, picturePath, () => undefined), recipient };
+    return simulate(
+      previewPage(html, input, view.tags),
+      { engine: view.engine, scheme, pictures },
+      this.checks.features,
+    );
+  }
+
+  private targetFor({ destination }: Looked): Target | null {
+    const { targets } = this.#plan;
+    return targets.find((target) => target.destination.name === destination) ?? targets[0] ?? null;
   }
 
   picture(name: string): ServedPicture | null {
@@ -200,10 +289,10 @@ export class ProjectPreview implements PreviewSource {
   async change(paths: readonly string[], open: ReadonlySet<string>): Promise<void> {
     const all = paths.some((path) => concernsAll(path, this.#config.folder));
     if (all) await this.reload();
-    else await this.plan();
+    else if (!(await this.areInputs(paths))) await this.plan();
     const touched: string[] = [];
     for (const [key, known] of [...this.#looks]) {
-      const { inputs } = await known;
+      const { inputs } = await known.whole;
       if (!all && !paths.some((path) => inputs.has(path))) continue;
       this.#looks.delete(key);
       this.#known.delete(key);
@@ -213,12 +302,18 @@ export class ProjectPreview implements PreviewSource {
     // Who looks at a message waits for it; the others come behind.
     const ordered = [...names].sort((a, b) => Number(open.has(b)) - Number(open.has(a)));
     for (const name of ordered) {
-      const { digest } = await this.look({ name, edition: null });
+      const { digest } = await this.look({ name, edition: null }, open.has(name) ? 'early' : 'now').whole;
       if (all || this.#digests.get(name) !== digest || touched.some((key) => nameOfKey(key) === name)) {
         this.#digests.set(name, digest);
         this.#listeners.tell({ name, digest });
       }
     }
+  }
+
+  /** Whether all paths are files that messages have read: then no message or part came or went. */
+  private async areInputs(paths: readonly string[]): Promise<boolean> {
+    const looks = await Promise.all([...this.#looks.values()].map(({ whole }) => whole));
+    return paths.every((path) => existsSync(path) && looks.some(({ inputs }) => (inputs.get(path) ?? null) !== null));
   }
 
   /** Messages that nobody has looked at: those that are new. */
@@ -251,45 +346,82 @@ export class ProjectPreview implements PreviewSource {
     return [...this.#problems, ...findings];
   }
 
-  private renderedFor(
-    { rendered }: ShownEdition,
-    { destination }: Looked,
-  ): { target: Target; done: RenderedEdition } | null {
-    return (destination === null ? undefined : rendered.get(destination)) ?? firstOf(rendered) ?? null;
+  /** What an edition is for a destination: now, or when it was built last. */
+  private renderedFor({ page, rendered }: Look, looked: Looked): (RenderedFor & { readonly page: ShownPage }) | null {
+    const shown = page === null ? this.#last.get(keyOf(looked)) : { page, rendered };
+    const made =
+      (looked.destination === null ? undefined : shown?.rendered.get(looked.destination)) ??
+      shown?.rendered.values().next().value;
+    return shown === undefined || made === undefined ? null : { ...made, page: shown.page };
   }
 
-  /** Looks at an edition; one after the other, and each once until something changes. */
-  private look(looked: Pick<Looked, 'name' | 'edition'>): Promise<Look> {
+  /**
+   * Looks at an edition; one after the other, and each once until something changes.
+   * @param when whether somebody waits for it, and whether they are shown its page before all is known of it
+   */
+  private look(looked: Pick<Looked, 'name' | 'edition'>, when: 'early' | 'now' | 'when idle'): Looking {
     const key = keyOf(looked);
     const known = this.#looks.get(key);
     if (known !== undefined) {
+      if (when !== 'when idle') this.#queue.hurry(key);
       // What was asked for last goes last.
       this.#looks.delete(key);
       this.#looks.set(key, known);
       return known;
     }
-    const look = this.#queue
-      .then(() => this.lookAt(looked))
+    let begin: (page: ShownPage | null) => void = () => undefined;
+    const page = new Promise<ShownPage | null>((resolve) => {
+      begin = resolve;
+    });
+    const begun = async (shown: ShownPage): Promise<void> => {
+      begin(shown);
+      if (when !== 'early') return;
+      this.#listeners.tell({ name: looked.name, digest: null });
+      await this.pagesServed();
+    };
+    const whole = this.#queue
+      .add(key, () => this.lookAt(looked, begun))
       .then((done) => {
-        if (this.#looks.get(key) === look) this.#known.set(key, done);
+        begin(done.page);
+        if (this.#looks.get(key) === looking) this.#known.set(key, done);
         return done;
       });
-    this.#queue = look.catch(() => undefined);
-    this.#looks.set(key, look);
+    const looking: Looking = { page, whole };
+    if (when !== 'when idle') this.#queue.hurry(key);
+    this.#looks.set(key, looking);
+    this.forgetOldest();
+    return looking;
+  }
+
+  /** Waits while pages of views are asked for: what nobody sees yet can come behind them. */
+  private async pagesServed(): Promise<void> {
+    const started = performance.now();
+    let served = -1;
+    while (served !== this.#served && performance.now() - started < LONGEST_START) {
+      served = this.#served;
+      await new Promise((resolve) => setTimeout(resolve, HEAD_START));
+    }
+  }
+
+  private forgetOldest(): void {
     for (const old of this.#looks.keys()) {
-      if (this.#looks.size <= MOST_EDITIONS) break;
+      if (this.#looks.size <= MOST_EDITIONS) return;
       this.#looks.delete(old);
       this.#known.delete(old);
       this.#last.delete(old);
     }
-    return look;
   }
 
-  private async lookAt({ name, edition }: Pick<Looked, 'name' | 'edition'>): Promise<Look> {
+  /** @param begun is told of the page as soon as it can be shown */
+  private async lookAt(
+    { name, edition }: Pick<Looked, 'name' | 'edition'>,
+    begun: (page: ShownPage) => Promise<void>,
+  ): Promise<Look> {
     const message = this.#plan.messages.find((candidate) => candidate.name === name);
     if (message === undefined) return noLook;
-    const rendered = new Map<string, { target: Target; done: RenderedEdition }>();
-    const found: { task: EditionTask; ready: PreparedEdition; checked: CheckedEdition | null }[] = [];
+    const rendered = new Map<string, RenderedFor>();
+    let page: ShownPage | null = null;
+    let checked: CheckedEdition | null = null;
     const visited = await visitMessage<{ readonly findings: readonly Finding[] }>(
       this.#plan,
       edition === null ? message : { ...message, editions: [edition] },
@@ -297,44 +429,38 @@ export class ProjectPreview implements PreviewSource {
         placer: new PicturePlacer(this.#config, process.env),
         block: { from: 0, to: 1 },
         progress: () => undefined,
-        marksPlaces: true,
+        onlooker: async (task, ready) => {
+          page = { task, ready, places: placesOfMarks(ready.versions.html.source.doc), pages: new Map() };
+          for (const picture of ready.pictures.values()) this.#pictures.set(picture.name, picture);
+          await begun(page);
+        },
       },
       {
         visit: async (task, ready, target) => {
           const own: Finding[] = [];
           const folder = builtPictures(task, ready, target);
           const done = await renderEdition(task, ready, target, folder, (item) => own.push(item));
-          const [last] = found;
-          const checked = last?.checked ?? (done === null ? null : await checkEdition(task, ready, done, this.checks));
-          if (last === undefined || last.checked === null) found[0] = { task, ready, checked };
           if (done !== null) rendered.set(target.destination.name, { target, done });
-          return {
-            findings: asSet([...own, ...(checked?.findings ?? [])], settingsFor(this.#config, target.destination)),
-          };
+          if (done !== null) checked ??= await checkEdition(task, ready, done, this.checks);
+          const settings = settingsFor(this.#config, target.destination);
+          return { findings: asSet([...own, ...(checked?.findings ?? [])], settings) };
         },
         failed: () => ({ findings: [] }),
       },
     );
     const { findings } = settledMessage(visited, this.#config.checks, false);
-    const [first] = found;
-    const shown =
-      first === undefined || rendered.size === 0
-        ? null
-        : {
-            task: first.task,
-            ready: first.ready,
-            rendered,
-            places: placesOfMarks(first.ready.versions.html.source.doc),
-          };
-    if (shown !== null) {
-      this.#last.set(keyOf({ name, edition }), shown);
-      for (const picture of shown.ready.pictures.values()) this.#pictures.set(picture.name, picture);
-    }
+    const shown: ShownPage | null = rendered.size === 0 ? null : page;
+    if (shown !== null) this.#last.set(keyOf({ name, edition }), { page: shown, rendered });
     const texts = [...rendered.values()].map(
-      ({ done }) => `${done.rendered.html}\n${done.rendered.text}\n${done.rendered.subject}`,
+      ({
+        done: {
+          rendered: { html, text, subject },
+        },
+      }) => `${html}\n${text}\n${subject}`,
     );
-    const digest = digestOf(Buffer.from([...texts, ...findings.map(({ code }) => code)].join('\n'))).slice(0, 16);
-    return { findings, shown, inputs: visited.inputs, overview: visited.overview, digest };
+    const told = findings.map((item) => `${item.code} ${item.place?.span.start ?? 0}`);
+    const digest = digestOf(Buffer.from([...texts, ...told].join('\n'))).slice(0, 16);
+    return { findings, page: shown, rendered, inputs: visited.inputs, overview: visited.overview, digest };
   }
 }
 
@@ -349,7 +475,14 @@ const unseen: Omit<WallMessage, 'name' | 'destinations'> = {
   digest: '',
 };
 
-const noLook: Look = { findings: [], shown: null, inputs: new Map(), overview: null, digest: '' };
+const noLook: Look = {
+  findings: [],
+  page: null,
+  rendered: new Map(),
+  inputs: new Map(),
+  overview: null,
+  digest: '',
+};
 
 function planFor(request: VisitRequest, report: (item: Finding) => void): Promise<VisitPlan | null> {
   const choice = { takesEditions: true, targets: (targets: readonly Target[]) => targets };
@@ -362,10 +495,6 @@ function keyOf({ name, edition }: Pick<Looked, 'name' | 'edition'>): string {
 
 function nameOfKey(key: string): string {
   return key.slice(0, key.indexOf('\n'));
-}
-
-function firstOf<T>(map: ReadonlyMap<string, T>): T | undefined {
-  return map.values().next().value;
 }
 
 function addressOf(picture: string): string {

@@ -75,7 +75,7 @@ export async function mailOf(
   const done = await renderEdition(task, ready, target, builtPictures(task, ready, target), collect);
   if (done === null || found.some(isError)) return null;
   const { rendered, placed } = done;
-  const input = renderInput(task, ready, target, placed, () => undefined);
+  const input = renderInput(task, ready, target, placed.address, () => undefined);
   const content = recipient === null ? rendered : renderSample(ready.versions, { ...input, recipient });
   const { from, replyTo } = ready.versions.html.metadata;
   const mail: OutgoingMail = {

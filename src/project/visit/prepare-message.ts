@@ -55,6 +55,12 @@ interface EditionFiles {
   styleSheets: ReadonlyMap<string, SourceText>;
 }
 
+/**
+ * Somebody who looks at editions while they are compiled: an edition is shown as soon as its HTML is there, with elements that
+ * say where they were written. Its text version is made while they look.
+ */
+export type Onlooker = (ready: PreparedEdition) => Promise<void>;
+
 /** Compiles the editions of a message, one after the other. */
 export class MessagePreparer {
   readonly #references: ReferenceReader;
@@ -64,7 +70,7 @@ export class MessagePreparer {
     private readonly config: Config,
     files: FileLog,
     private readonly partNames: readonly string[],
-    private readonly marksPlaces = false,
+    private readonly onlooker: Onlooker | null = null,
   ) {
     this.#references = new ReferenceReader(message.path, config.folder, files);
   }
@@ -107,7 +113,7 @@ export class MessagePreparer {
     const files: EditionFiles = { pictures: new Map(), attachments: [], styleSheets: new Map() };
     const made = await told(report, async (collect) => {
       const read = this.read(edition, collect);
-      const compiled = read === null ? null : await this.compile(read.html, files, collect);
+      const compiled = read === null ? null : await this.compile(read.html, { files, onlyText: false }, collect);
       return read === null || compiled === null ? null : { read, html: compiled };
     });
     if (made === null) return null;
@@ -116,15 +122,22 @@ export class MessagePreparer {
     const writtenText = this.writtenText(edition, html, own.report);
     if (own.hasFailed()) return null;
     const isMadeAlike = writtenText !== null || read.text === read.html;
-    const text = isMadeAlike ? html : await told(report, (collect) => this.compile(read.text, files, collect));
+    const carried = (collect: Report): Promise<Map<string, CarriedPicture>> =>
+      carriedPictures(files.pictures, pictureWidths(html), { mostBytes: null }, collect);
+    if (this.onlooker !== null) {
+      const versions = { html, text: html, writtenText };
+      const { attachments, styleSheets } = files;
+      const pictures = await carried(() => undefined);
+      await this.onlooker({ edition, versions, pictures, attachments, styleSheets });
+    }
+    const text = isMadeAlike
+      ? html
+      : await told(report, (collect) => this.compile(read.text, { files, onlyText: true }, collect));
     if (text === null) return null;
-    const pictures = await told(report, (collect) =>
-      carriedPictures(files.pictures, pictureWidths(html), { mostBytes: null }, collect),
-    );
+    const pictures = await told(report, carried);
+    const { attachments, styleSheets } = files;
     const versions = { html, text, writtenText };
-    return pictures === null
-      ? null
-      : { edition, versions, pictures, attachments: files.attachments, styleSheets: files.styleSheets };
+    return pictures === null ? null : { edition, versions, pictures, attachments, styleSheets };
   }
 
   /** The text version that the author wrote, for an edition; what is out of step with the message is reported. */
@@ -139,7 +152,11 @@ export class MessagePreparer {
     return text;
   }
 
-  private async compile(source: MessageSource, files: EditionFiles, report: Report): Promise<CompiledMessage | null> {
+  private async compile(
+    source: MessageSource,
+    { files, onlyText }: { readonly files: EditionFiles; readonly onlyText: boolean },
+    report: Report,
+  ): Promise<CompiledMessage | null> {
     const loaded = await this.#references.load(source, report);
     for (const [path, picture] of loaded.pictures) files.pictures.set(path, picture);
     for (const { path } of source.pictures) {
@@ -156,6 +173,7 @@ export class MessagePreparer {
         width: this.config.width,
         fonts: this.config.fonts,
         drawsPictures: true,
+        onlyText,
       },
       report,
     );
@@ -171,7 +189,7 @@ export class MessagePreparer {
     if (hasFailed()) return null;
     const { fields, defaults } = this.config;
     const buildNames = this.buildNames(edition);
-    return readMessage(expanded, { fields, defaults, buildNames, marksPlaces: this.marksPlaces }, report);
+    return readMessage(expanded, { fields, defaults, buildNames, marksPlaces: this.onlooker !== null }, report);
   }
 
   private buildNames({ shared, values }: Edition): ReadonlySet<string> {

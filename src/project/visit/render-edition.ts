@@ -34,7 +34,7 @@ export async function renderEdition(
 ): Promise<RenderedEdition | null> {
   const placed = await task.placer.place(ready.pictures, task.message, target, folder, report);
   if (placed === null) return null;
-  const rendered = renderMessage(ready.versions, renderInput(task, ready, target, placed, report), report);
+  const rendered = renderMessage(ready.versions, renderInput(task, ready, target, placed.address, report), report);
   return { rendered, placed, facts: factsOf(task, ready, target, { rendered, placed }) };
 }
 
@@ -49,14 +49,14 @@ export function renderInput(
   { config, preparer }: EditionTask,
   { edition }: PreparedEdition,
   { destination, dialect }: Target,
-  placed: PlacedPictures,
+  picturePath: RenderInput['picturePath'],
   report: Report,
 ): RenderInput {
   return {
     dialect,
     fields: config.fields,
     recipient: preparer.recipient(new Date().getFullYear(), null),
-    picturePath: placed.address,
+    picturePath,
     text: { width: TEXT_WIDTH, links: 'notes', measure: textWidth },
     linkParameters: preparer.linkParameters(destination, edition, report),
   };

@@ -119,8 +119,8 @@ export interface MessageVisit {
   readonly progress: (done: number, of: number) => void;
   /** The editions that are gone through; null for all that were asked for. */
   readonly block: EditionBlock | null;
-  /** Whether elements are marked with where they were written. */
-  readonly marksPlaces?: boolean;
+  /** Is shown each edition as soon as its HTML is there. */
+  readonly onlooker?: (task: EditionTask, ready: PreparedEdition) => Promise<void>;
 }
 
 /** Goes through the editions of one message. A defect on the way is a finding, and the end of this message alone. */
@@ -150,7 +150,7 @@ async function visitEditions<Outcome>(
     placer,
     progress,
     block,
-    marksPlaces,
+    onlooker,
     files,
     own,
   }: MessageVisit & { readonly files: FileLog; readonly own: Finding[] },
@@ -162,7 +162,8 @@ async function visitEditions<Outcome>(
   const loaded = await loadMessage(message, config, files, report);
   const allFailed = (): Outcome[] => targets.map((target) => visitor.failed(message.name, null, target));
   if (loaded === null || own.some(isError)) return { outcomes: allFailed(), overview: null, editions: 0 };
-  const preparer = new MessagePreparer(loaded, config, files, partNames, marksPlaces);
+  const looking = onlooker === undefined ? null : (ready: PreparedEdition) => onlooker(task, ready);
+  const preparer = new MessagePreparer(loaded, config, files, partNames, looking);
   const all = preparer.editions(report);
   const chosen = chooseEditions(message, all, report);
   const editions = block === null ? chosen : chosen.slice(block.from, block.to);

@@ -2,6 +2,35 @@ import type { CatalogueEntry } from './entry.js';
 
 /** Comparing messages in a browser. */
 export const proofFindings = {
+  'looks-skipped': {
+    severity: 'note',
+    reason: 'There is no browser on this machine: how messages look was not compared',
+    fix: 'Install Chromium (on Debian: apt-get install chromium), or say where one is: --browser <path>.',
+  },
+  'unknown-revision': {
+    severity: 'error',
+    usage: true,
+    reason: 'There is no revision, and no folder with a project, called "{name}"',
+    fix: 'Name a branch, a tag or a commit (git log --oneline shows some), or a folder that has an inscriba.yaml.',
+  },
+  'no-repository': {
+    severity: 'error',
+    usage: true,
+    reason: '"{name}" is no folder with a project, and this project is in no git repository',
+    fix: 'Name a folder that holds the project as it was, or compare in a repository.',
+  },
+  'git-failed': {
+    severity: 'error',
+    usage: true,
+    reason: 'The project as it was at "{name}" could not be read: {detail}',
+    fix: 'See that git works in this folder (git status), or name a folder that holds the project as it was.',
+  },
+  'past-unreadable': {
+    severity: 'error',
+    usage: true,
+    reason: 'The project as it was at "{name}" has no inscriba.yaml that can be read',
+    fix: 'Name a later revision.',
+  },
   'browser-missing': {
     severity: 'error',
     usage: true,

@@ -191,6 +191,12 @@ export const usageFindings = {
     reason: 'Files of finished HTML and messages of the project are previewed apart, and {name} is a message',
     fix: 'Name either files or messages: inscriba preview {name}',
   },
+  'unknown-view': {
+    severity: 'error',
+    usage: true,
+    reason: '"{word}" says nothing about a view, in "{view}"',
+    fix: '{advice}',
+  },
   'port-taken': {
     severity: 'error',
     usage: true,

@@ -1,0 +1,89 @@
+import { usualViews, writeView, type View } from '../../core/views/view.js';
+import type { Browser, Page } from '../../browser/browser.js';
+import { photographPage } from '../../browser/photograph-page.js';
+import { differencePicture, differingShare } from '../../browser/pixels.js';
+import type { Looked } from '../../project/preview/preview-source.js';
+import type { ProjectPreview } from '../../project/preview/project-preview.js';
+import { servePreview } from '../../preview/preview-server.js';
+
+/** How a view of a message looks before and after; pictures, as Base64, where they are kept. */
+export interface LookedAt {
+  readonly view: string;
+  readonly share: number;
+  readonly pictures: { readonly before: string; readonly after: string; readonly difference: string } | null;
+}
+
+/** Somebody who compares looks, until they are closed. */
+export interface Looks {
+  readonly compare: (looked: Looked) => Promise<LookedAt[]>;
+  readonly close: () => Promise<void>;
+}
+
+/** Shows both states in a browser, as a preview would. */
+export async function startLooks(
+  { before, after }: { readonly before: ProjectPreview; readonly after: ProjectPreview },
+  browser: Browser,
+  keepsPictures: boolean,
+): Promise<Looks> {
+  const files = { script: '', style: '', views: [] };
+  const servers = await Promise.all([before, after].map((source) => servePreview(source, files, 0)));
+  const page = await browser.newPage();
+  // Destinations and editions often show the same.
+  const compared = new Map<string, LookedAt>();
+  // What lies on the web is the same before and after; nothing is fetched for it.
+  await page.route(/^https?:\/\/(?!127\.0\.0\.1)/, (route) => route.abort());
+  const [was = '', is = ''] = servers.map(({ address }) => address);
+  return {
+    compare: async (looked) => {
+      const seen: LookedAt[] = [];
+      for (const view of usualViews) {
+        const [past, now] = await Promise.all([before.frame(looked, view), after.frame(looked, view)]);
+        const key = `${view.width}\n${shownOf(past)}\n${shownOf(now)}`;
+        const known = past === now ? { view: writeView(view), share: 0, pictures: null } : compared.get(key);
+        const done = known ?? (await compareView(page, [was, is], { looked, view }, keepsPictures));
+        compared.set(key, done);
+        seen.push(done);
+      }
+      return seen;
+    },
+    close: async () => {
+      await Promise.all([browser.close(), ...servers.map(({ stop }) => stop())]);
+    },
+  };
+}
+
+/** What of a page shows: links look alike wherever they lead. */
+function shownOf(html: string | null): string {
+  return html?.replace(/ href="[^"]*"/g, '') ?? '';
+}
+
+async function compareView(
+  page: Page,
+  [was, is]: readonly [string, string],
+  { looked, view }: { readonly looked: Looked; readonly view: View },
+  keepsPictures: boolean,
+): Promise<LookedAt> {
+  const shoot = (server: string): Promise<Buffer> =>
+    photographPage(page, { address: `${server}${frameOf(looked, view)}`, width: view.width, css: '' });
+  let [before, after] = [await shoot(was), await shoot(is)];
+  // On a busy machine a page is now and then photographed before it is drawn to its end: what differs has to differ twice.
+  if (!before.equals(after)) [before, after] = [await shoot(was), await shoot(is)];
+  const share = await differingShare(before, after, 'exact');
+  const base64 = (bytes: Buffer): string => bytes.toString('base64');
+  const pictures =
+    share === 0 || !keepsPictures
+      ? null
+      : {
+          before: base64(before),
+          after: base64(after),
+          difference: base64(await differencePicture(before, after, 'exact')),
+        };
+  return { view: writeView(view), share, pictures };
+}
+
+function frameOf({ name, edition, destination }: Looked, view: View): string {
+  const query = new URLSearchParams({ view: writeView(view) });
+  if (edition !== null) query.set('edition', edition);
+  if (destination !== null) query.set('to', destination);
+  return `-/frame/${encodeURIComponent(name)}?${query}`;
+}
