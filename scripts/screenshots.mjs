@@ -16,7 +16,7 @@ import { htmlNames, messageFiles } from '../dist/project/load/message-names.js';
 import { MessagePreparer } from '../dist/project/visit/prepare-message.js';
 import { startMailbox } from '../dist/standins/mailbox.js';
 
-/** The name of the one terminal that is wanted: `npm run screenshots check-terminal`; all pictures where none is named. */
+/** What alone is wanted: a terminal (`npm run screenshots check-terminal`) or `preview`; all pictures where none is named. */
 const only = process.argv[2] ?? null;
 
 const target = resolve('docs/screenshots');
@@ -48,7 +48,7 @@ async function asRead(name, edition) {
   }).html;
 }
 
-async function pages() {
+async function pages(part) {
   shell(`node ${resolve('dist/program/inscriba.js')} demo --quiet`, { cwd: work });
   const built = (name) => join(work, 'out/archive', name, 'index.html');
   const messages = ['may-newsletter', 'parts-specimen', 'loans-due', 'membership-receipt', 'repair-day'];
@@ -59,14 +59,17 @@ async function pages() {
     args: ['--no-sandbox', '--disable-gpu'],
   });
   const page = await browser.newPage();
+  if (part === 'preview') {
+    await preview(page);
+    await browser.close();
+    return;
+  }
   for (const [name, message, width, colorScheme] of [
     ['specimen-desktop', 'parts-specimen', 1280, 'light'],
-    ['specimen-dark', 'parts-specimen', 700, 'dark'],
     ['newsletter-desktop', 'may-newsletter', 1280, 'light'],
     ['loans-due', 'loans-due', 700, 'light'],
     ['membership-receipt', 'membership-receipt', 700, 'light'],
     ['branch-notice', 'branch-notice/mill-yard', 700, 'light'],
-    ['repair-day', 'repair-day', 700, 'light'],
   ]) {
     await page.emulateMedia({ colorScheme });
     await page.setViewportSize({ width, height: 800 });
@@ -89,6 +92,7 @@ async function pages() {
   await page.goto(pathToFileURL(join(work, 'r.html')).href);
   await page.screenshot({ path: join(target, 'conversion-report.png') });
   await mailbox(page);
+  await preview(page);
   await browser.close();
 }
 
@@ -114,6 +118,45 @@ async function mailbox(page) {
   await page.waitForTimeout(500);
   await page.screenshot({ path: join(target, 'proof-mailbox.png') });
   await running.stop();
+}
+
+/** The wall and the bench of a preview, and the page of a comparison. */
+async function preview(page) {
+  const copy = mkdtempSync(join(tmpdir(), 'inscriba-preview-'));
+  const program = resolve('dist/program/inscriba.js');
+  shell(`cp -r ${resolve('demo')} ${join(copy, 'before')} && cp -r ${resolve('demo')} ${join(copy, 'after')}`);
+  const served = spawn('node', [program, 'preview', '--port', '0'], { cwd: join(copy, 'before') });
+  const address = await new Promise((told) =>
+    served.stderr.on('data', (said) => {
+      const found = /http:\/\/[\d.:]+\//.exec(String(said));
+      if (found !== null) told(found[0]);
+    }),
+  );
+  await page.setViewportSize({ width: 1280, height: 800 });
+  await page.goto(address);
+  await page.waitForFunction(() =>
+    [...document.querySelectorAll('.state')].every((state) => state.textContent === 'fine'),
+  );
+  await page.waitForTimeout(1000);
+  await page.screenshot({ path: join(target, 'preview-wall.png') });
+  shell('sed -i \'s#href="https://alderlane.example/repair-day"#href=""#\' messages/may-newsletter.html', {
+    cwd: join(copy, 'before'),
+  });
+  await page.goto(`${address}may-newsletter`);
+  await page.waitForFunction(() => document.querySelector('.finding') !== null);
+  await page.waitForTimeout(1000);
+  await page.screenshot({ path: join(target, 'preview-bench.png') });
+  served.kill('SIGINT');
+  shell('sed -i \'s#href=""#href="https://alderlane.example/repair-day"#\' messages/may-newsletter.html', {
+    cwd: join(copy, 'before'),
+  });
+  shell("sed -i 's/between ten and four/between nine and four/' messages/may-newsletter.html", {
+    cwd: join(copy, 'after'),
+  });
+  shell(`node ${program} compare --since ../before --report ../changes.html`, { cwd: join(copy, 'after') });
+  await page.goto(pathToFileURL(join(copy, 'changes.html')).href);
+  await page.waitForTimeout(500);
+  await page.screenshot({ path: join(target, 'compare-page.png') });
 }
 
 /** Runs a command in a real terminal window and photographs it. */
@@ -157,7 +200,7 @@ async function terminal(name, command, rows, columns = 128) {
 
 const pause = (milliseconds) => new Promise((done) => setTimeout(done, milliseconds));
 
-if (only === null) await pages();
+if (only === null || only === 'preview') await pages(only);
 await terminal('demo-terminal', 'inscriba demo', 32, 136);
 shell(
   `cp -r ${resolve('demo')}/. ${work} && sed -i 's/first_name ?? "neighbour"}, it took/branch}, it took/' messages/may-newsletter.html && sed -i 's|<h2>What we|<p style="color: #aaa">See <a href="">the diary</a> or <a href="www.alderlane.example">our page</a>.</p><h2>What we|' messages/repair-day.html`,

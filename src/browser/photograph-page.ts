@@ -1,3 +1,4 @@
+/// <reference lib="dom" />
 import type { Page } from './browser.js';
 
 /** A page to photograph. */
@@ -18,8 +19,15 @@ const ATTEMPTS = 4;
 export async function photographPage(page: Page, { address, width, css }: PhotographedPage): Promise<Buffer> {
   await page.setViewportSize({ width, height: WINDOW_HEIGHT });
   await page.goto(address);
-  if (css !== '') await page.addStyleTag({ content: css });
+  if (css !== '') await page.evaluate(addStyles, css);
   return granted(() => page.screenshot({ fullPage: true, animations: 'disabled', caret: 'hide' }));
+}
+
+/** Runs in the page, where nothing may be waited for: no script of it runs, and so no event is heard. */
+function addStyles(css: string): void {
+  const style = document.createElement('style');
+  style.textContent = css;
+  document.head.append(style);
 }
 
 /** Does what a busy browser refuses now and then, and grants the next time. */

@@ -16,7 +16,7 @@ import {
   readsOther,
   type DescribedMessage,
 } from '../../core/compare/describe-change.js';
-import { titleOf, type ReportedMessage } from '../../core/compare/report-page.js';
+import { titleOf, type LookPictures, type ReportedMessage } from '../../core/compare/report-page.js';
 import { checkBench, type CheckBench } from '../../project/check/check-bench.js';
 import { loadConfig, type Config } from '../../project/config/config.js';
 import { CONFIG_FILE } from '../../project/files/project-folder.js';
@@ -254,19 +254,29 @@ async function writeReport(
   const folder = `${file.replace(/\.html?$/i, '')}-pictures`;
   const { reportPage } = await import('../../core/compare/report-page.js');
   const problems: Finding[] = [];
+  // Outputs that look alike share their pictures.
+  const written = new Map<string, string>();
+  const place = async (bytes: string, name: string): Promise<string> => {
+    const known = written.get(bytes);
+    if (known !== undefined) return known;
+    const picture = join(folder, `${name.replace(/[^\p{L}\d._-]+/gu, '-')}.png`);
+    const problem = await writeWhole(picture, Buffer.from(bytes, 'base64'));
+    if (problem !== null) problems.push(problem);
+    const address = relative(dirname(file), picture).split(/[\\/]/).map(encodeURIComponent).join('/');
+    written.set(bytes, address);
+    return address;
+  };
   const placed: ReportedMessage[] = [];
   for (const message of described) {
-    const pictures = [];
-    for (const { view, share, ...bytes } of message.pictures) {
-      const base = `${titleOf(message).replace(/[^\p{L}\d._-]+/gu, '-')}-${view.replace(/\s+/g, '-')}`;
-      const paths: Record<'before' | 'after' | 'difference', string> = { before: '', after: '', difference: '' };
-      for (const kind of ['before', 'after', 'difference'] as const) {
-        const picture = join(folder, `${base}-${kind}.png`);
-        paths[kind] = relative(dirname(file), picture).split(/[\\/]/).map(encodeURIComponent).join('/');
-        const problem = await writeWhole(picture, Buffer.from(bytes[kind], 'base64'));
-        if (problem !== null) problems.push(problem);
-      }
-      pictures.push({ view, share, ...paths });
+    const pictures: LookPictures[] = [];
+    for (const { view, share, before, after, difference } of message.pictures) {
+      const name = `${titleOf(message)} ${view}`;
+      pictures.push({
+        ...{ view, share },
+        before: await place(before, `${name} before`),
+        after: await place(after, `${name} after`),
+        difference: await place(difference, `${name} difference`),
+      });
     }
     placed.push({ ...message, pictures });
   }

@@ -43,14 +43,16 @@ export function compareStates(before: MessageAt, after: MessageAt): MessageChang
   ];
   const sizes = [before, after].map(({ html }) => new TextEncoder().encode(html).length);
   const [was = 0, is = 0] = sizes;
-  const pictures = listChange(before.pictures, after.pictures);
-  return {
-    isSameBytes:
-      before.html === after.html && before.text === after.text && pictures === null && before.subject === after.subject,
+  const lists = {
     words: listChange(said(before), said(after)),
     links: listChange(before.links, after.links),
     tags: listChange(before.tags, after.tags),
-    pictures,
+    pictures: listChange(before.pictures, after.pictures),
+  };
+  return {
+    ...lists,
+    isSameBytes:
+      before.html === after.html && before.text === after.text && Object.values(lists).every((list) => list === null),
     findings: listChange(before.findings, after.findings),
     weight: was === is ? null : { before: was, after: is },
   };

@@ -91,7 +91,9 @@ class Simulator {
     }
     for (const own of element.attributes.values()) {
       const text = this.attribute(element, own);
-      if (text !== null && own.span.end > own.span.start) edit({ span: own.span, text });
+      if (text === null || own.span.end === own.span.start) continue;
+      // With an attribute goes the space before it.
+      edit({ span: text === '' ? { ...own.span, start: own.span.start - 1 } : own.span, text });
     }
     return true;
   }

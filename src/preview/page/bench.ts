@@ -304,7 +304,7 @@ export class Bench {
     return new Keys([
       {
         keys: ['1', '2', '3', '4', '5', '6', '7', '8', '9'],
-        does: 'go to a view',
+        does: 'go to a view; arrows and Page keys scroll it',
         act: (key) => this.#cards[Number(key) - 1]?.element.focus(),
       },
       {

@@ -33,7 +33,7 @@ export class MessageFrame {
     title: string,
     private readonly listener: FrameListener,
   ) {
-    this.element = make('iframe', { attributes: { sandbox: 'allow-same-origin', title } });
+    this.element = make('iframe', { attributes: { sandbox: 'allow-same-origin', title, tabindex: '-1' } });
     this.element.addEventListener('load', () => this.attach());
   }
 
@@ -71,6 +71,11 @@ export class MessageFrame {
   /** How high all of the page is, in px. */
   get height(): number {
     return this.document?.documentElement.scrollHeight ?? 0;
+  }
+
+  /** Scrolls down by so many px, or up. */
+  scrollBy(top: number): void {
+    this.document?.scrollingElement?.scrollBy({ top, behavior: 'instant' });
   }
 
   /** Outlines the elements of a mark; null for none. */

@@ -65,7 +65,11 @@ export class ViewCard {
     const remove = button('Remove this view', '×', () => owner.removed(this));
     this.element = make(
       'section',
-      { class: 'view', attributes: { tabindex: '-1' }, on: { focusin: () => owner.focused(this) } },
+      {
+        class: 'view',
+        attributes: { tabindex: '0' },
+        on: { focusin: () => owner.focused(this), keydown: (event) => this.scroll(event) },
+      },
       make('header', {}, this.#label, copy, remove),
       this.#settings,
       make('div', { class: 'window' }, this.#stage, this.#edge),
@@ -112,6 +116,15 @@ export class ViewCard {
     this.#settings.hidden = !this.#settings.hidden;
     this.#label.setAttribute('aria-expanded', String(!this.#settings.hidden));
     if (!this.#settings.hidden) this.#settings.querySelector<HTMLElement>('input,select')?.focus();
+  }
+
+  /** Whoever is on a view scrolls what it shows: its links are not stepped through one by one. */
+  private scroll(event: KeyboardEvent): void {
+    const page = Math.max(40, this.frame.element.clientHeight - 40);
+    const by = { ArrowDown: 40, ArrowUp: -40, PageDown: page, PageUp: -page, Home: -1e6, End: 1e6 }[event.key];
+    if (by === undefined || event.target !== this.element) return;
+    event.preventDefault();
+    this.frame.scrollBy(by);
   }
 
   private change(said: Partial<View>): void {
