@@ -236,6 +236,3 @@ await sharp(join(work, 'shots/may-newsletter-light-375.png'))
   .extract({ left: 0, top: 0, width: 1189, height: 900 })
   .png({ palette: true })
   .toFile(join(target, 'prove-newsletter.png'));
-const gallery = ['shed.jpg', 'lathe.jpg', 'poster.png', 'ladder.png', 'plane.png', 'sign.png'];
-writeFileSync(join(work, 'gallery.html'), gallery.map((name) => `<img src="images/${name}" width="120">`).join('\n'));
-await terminal('images-terminal', 'inscriba images shrink gallery.html --out light/gallery.html', 14);

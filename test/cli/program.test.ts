@@ -48,6 +48,8 @@ describe('the program that ships', () => {
     ['dialect', ['dialect', 'list']],
     ['proof, of nothing', ['proof', 'nothing', '--to', 'members']],
     ['standin, of nothing', ['standin', '--smtp-port', 'x']],
+    ['preview, of nothing', ['preview', 'nothing']],
+    ['compare, with nothing', ['compare', '--since', 'nothing']],
     ['prove, without a browser', ['prove', '--browser', '/nowhere']],
     ['demo, told what it is not told', ['demo', '--unknown']],
     ['no command', ['nothing']],

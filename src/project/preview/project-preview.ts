@@ -1,58 +1,37 @@
 import { existsSync } from 'node:fs';
-import { relative } from 'node:path';
 import type { MessageAt } from '../../core/compare/compare-states.js';
-import { reasonOf, severityOf, type Finding, type Place } from '../../core/findings/finding.js';
-import { simulate } from '../../core/engines/simulate.js';
-import { importCard } from '../../core/packages/import-card.js';
-import { previewPage } from '../../core/message/preview-page.js';
-import { placesOfMarks, sourcePage } from '../../core/message/proof-pages.js';
+import type { Finding } from '../../core/findings/finding.js';
+import { placesOfMarks } from '../../core/message/proof-pages.js';
 import type { BenchMessage, ChangedMessage, Wall, WallMessage } from '../../core/views/model.js';
 import type { View } from '../../core/views/view.js';
 import { settingsFor, type CheckBench } from '../check/check-bench.js';
 import { checkEdition, type CheckedEdition } from '../check/check-edition.js';
 import { asSet, settledMessage } from '../check/settle.js';
-import { packFiles } from '../build/build-edition.js';
 import { loadConfig, type Config } from '../config/config.js';
 import { digestOf } from '../files/digest.js';
 import { mediaTypeOf, type CarriedPicture } from '../load/message-pictures.js';
-import { builtPictures, renderEdition, renderInput, type RenderedEdition } from '../visit/render-edition.js';
+import { builtPictures, renderEdition } from '../visit/render-edition.js';
 import { planVisit, type ChosenMessage, type VisitPlan, type VisitRequest } from '../visit/choose-messages.js';
+import { defectIn } from '../visit/defect.js';
 import { PicturePlacer } from '../visit/place-pictures.js';
 import { withPicturesHere } from '../visit/pictures-here.js';
-import type { PreparedEdition } from '../visit/prepare-message.js';
-import { shapeFor, type Target } from '../visit/target.js';
-import { visitMessage, type EditionTask, type MessageInputs, type MessageOverview } from '../visit/visit-messages.js';
+import type { Target } from '../visit/target.js';
+import { visitMessage } from '../visit/visit-messages.js';
 import { concernsAll } from '../watch/watch-project.js';
-import { countsOf, describeFindings, stateOf } from './describe-findings.js';
-import { linksOf, placeNames } from './describe-page.js';
 import { WorkQueue } from './work-queue.js';
-import { Listeners, PICTURE_PATH, type Looked, type PreviewSource, type ServedPicture } from './preview-source.js';
-
-/** An edition, compiled: enough to show it. */
-interface ShownPage {
-  readonly task: EditionTask;
-  readonly ready: PreparedEdition;
-  readonly places: readonly (Place | null)[];
-  /** Pages of views, by what decides about them: views of several widths show one page. */
-  readonly pages: Map<string, string>;
-}
-
-/** What a look at an edition came to. */
-interface Look {
-  readonly findings: readonly Finding[];
-  /** Null where it does not build. */
-  readonly page: ShownPage | null;
-  readonly rendered: ReadonlyMap<string, RenderedFor>;
-  readonly inputs: MessageInputs;
-  readonly overview: MessageOverview | null;
-  readonly digest: string;
-}
-
-/** An edition, written for a destination. */
-interface RenderedFor {
-  readonly target: Target;
-  readonly done: RenderedEdition;
-}
+import { Listeners, type Looked, type PreviewSource, type ServedPicture } from './preview-source.js';
+import {
+  benchMessageOf,
+  pageOfView,
+  stateOfMessage,
+  unseen,
+  wallMessageOf,
+  type DescribedProject,
+  type Look,
+  type Made,
+  type RenderedFor,
+  type ShownPage,
+} from './shown-message.js';
 
 /** A look that is under way: its page is there before all is known of it. */
 interface Looking {
@@ -139,15 +118,7 @@ export class ProjectPreview implements PreviewSource {
   async state(looked: Looked): Promise<MessageAt | null> {
     const look = await this.look(looked, 'now').whole;
     const made = looked.destination === null ? undefined : look.rendered.get(looked.destination);
-    if (look.page === null || made === undefined) return null;
-    const { html, text, subject, preheader, links } = made.done.rendered;
-    const { tags } = look.page.ready.versions.html.source;
-    return {
-      ...{ html, text, subject, preheader, links },
-      tags: tags.map(({ place }) => place.source.slice(place.span)),
-      pictures: [...look.page.ready.pictures.values()].map(({ name }) => name),
-      findings: look.findings.map((item) => `${severityOf(item)} ${item.code}: ${reasonOf(item)}`),
-    };
+    return look.page === null || made === undefined ? null : stateOfMessage(look, look.page, made.done);
   }
 
   async findings(looked: Looked): Promise<readonly Finding[]> {
@@ -175,67 +146,17 @@ export class ProjectPreview implements PreviewSource {
       );
       return { ...unseen, name: message.name, destinations };
     }
-    const first = this.renderedFor(look, looked);
-    const findings = describeFindings(this.withProblems(look.findings), [], this.#config.folder);
-    return {
-      name: message.name,
-      state: stateOf(findings, look.page !== null),
-      subject: first?.done.rendered.subjectSample ?? look.overview?.subject ?? '',
-      topic: look.overview?.topic ?? null,
-      keywords: look.overview?.keywords ?? [],
-      editions: look.overview?.editions ?? [],
-      destinations,
-      weight: first === null ? 0 : Buffer.byteLength(first.done.rendered.html),
-      counts: countsOf(findings),
-      digest: look.digest,
-    };
+    return wallMessageOf(message.name, look, this.renderedFor(look, looked), this.project());
   }
 
   async bench(looked: Looked): Promise<BenchMessage | null> {
     if (!this.#plan.messages.some(({ name }) => name === looked.name)) return null;
     const look = await this.look(looked, 'now').whole;
-    const made = this.renderedFor(look, looked);
-    const nameOf = (name: string): string => relative(this.#config.folder, name) || name;
-    const findings = describeFindings(this.withProblems(look.findings), made?.page.places ?? [], this.#config.folder);
-    const base = {
-      name: looked.name,
-      edition: looked.edition ?? look.overview?.editions[0] ?? null,
-      editions: look.overview?.editions ?? [],
-      destinations: this.#plan.targets.map(({ destination }) => destination.name),
-      state: stateOf(findings, look.page !== null),
-      hasPage: made !== null,
-      sender: this.#config.sender?.name ?? '',
-      findings,
-      samples: this.samples(),
-      digest: look.digest,
-    };
-    if (made === null) return { ...base, ...nothingShown(looked) };
-    const { done, target, page } = made;
-    const { html } = page.ready.versions;
-    return {
-      ...base,
-      destination: target.destination.name,
-      sender: done.facts.sender?.name ?? base.sender,
-      subject: done.rendered.subjectSample,
-      preheader: done.rendered.preheader,
-      text: done.rendered.text,
-      links: linksOf(html.source.doc),
-      pictures: [...page.ready.pictures].map(([path, picture]) => ({
-        name: picture.name,
-        address: addressOf(picture.name),
-        width: picture.from.facts.width,
-        height: picture.from.facts.height,
-        shown: html.pictureWidths.get(path) ?? null,
-        bytes: picture.bytes.length,
-        bytesBefore: picture.from.bytes.length,
-      })),
-      weight: Buffer.byteLength(done.rendered.html),
-      card: cardOf(done, page.ready, target),
-      places: placeNames(page.places, nameOf),
-      slices: [...page.ready.pictures.values()]
-        .filter(({ from }) => from.isFinished === true)
-        .map(({ name }) => addressOf(name)),
-    };
+    return benchMessageOf(looked, look, this.renderedFor(look, looked), this.project());
+  }
+
+  private project(): DescribedProject {
+    return { config: this.#config, targets: this.#plan.targets, problems: this.#problems };
   }
 
   async frame(looked: Looked, view: View): Promise<string | null> {
@@ -247,29 +168,9 @@ export class ProjectPreview implements PreviewSource {
     const key = JSON.stringify([target.destination.name, engine, scheme, pictures, tags, sample]);
     const known = page.pages.get(key);
     if (known !== undefined) return known;
-    const made = this.pageOf(page, target, view);
+    const made = pageOfView(page, target, view, this.checks.features);
     page.pages.set(key, made);
     return made;
-  }
-
-  private pageOf({ task, ready }: ShownPage, target: Target, view: View): string {
-    const picturePath = (path: string): string => {
-      const picture = ready.pictures.get(path);
-      return picture === undefined ? path : addressOf(picture.name);
-    };
-    const recipient = task.preparer.recipient(new Date().getFullYear(), view.sample);
-    const { html } = ready.versions;
-    const { scheme, pictures } = view;
-    if (view.engine === 'source') {
-      const source = sourcePage(html, { recipient, picturePath, styleSheets: ready.styleSheets });
-      return simulate(source, { engine: 'webkit', scheme, pictures }, []);
-    }
-    const input = { ...renderInput(task, ready, target, picturePath, () => undefined), recipient };
-    return simulate(
-      previewPage(html, input, view.tags),
-      { engine: view.engine, scheme, pictures },
-      this.checks.features,
-    );
   }
 
   private targetFor({ destination }: Looked): Target | null {
@@ -347,7 +248,7 @@ export class ProjectPreview implements PreviewSource {
   }
 
   /** What an edition is for a destination: now, or when it was built last. */
-  private renderedFor({ page, rendered }: Look, looked: Looked): (RenderedFor & { readonly page: ShownPage }) | null {
+  private renderedFor({ page, rendered }: Look, looked: Looked): Made | null {
     const shown = page === null ? this.#last.get(keyOf(looked)) : { page, rendered };
     const made =
       (looked.destination === null ? undefined : shown?.rendered.get(looked.destination)) ??
@@ -380,7 +281,10 @@ export class ProjectPreview implements PreviewSource {
       await this.pagesServed();
     };
     const whole = this.#queue
-      .add(key, () => this.lookAt(looked, begun))
+      .add(key, () =>
+        // A defect is the end of one message, and not of the preview.
+        this.lookAt(looked, begun).catch((error: unknown) => ({ ...noLook, findings: [defectIn(looked.name, error)] })),
+      )
       .then((done) => {
         begin(done.page);
         if (this.#looks.get(key) === looking) this.#known.set(key, done);
@@ -464,17 +368,6 @@ export class ProjectPreview implements PreviewSource {
   }
 }
 
-const unseen: Omit<WallMessage, 'name' | 'destinations'> = {
-  state: null,
-  subject: '',
-  topic: null,
-  keywords: [],
-  editions: [],
-  weight: 0,
-  counts: { error: 0, warning: 0, note: 0 },
-  digest: '',
-};
-
 const noLook: Look = {
   findings: [],
   page: null,
@@ -495,36 +388,4 @@ function keyOf({ name, edition }: Pick<Looked, 'name' | 'edition'>): string {
 
 function nameOfKey(key: string): string {
   return key.slice(0, key.indexOf('\n'));
-}
-
-function addressOf(picture: string): string {
-  return PICTURE_PATH + encodeURIComponent(picture);
-}
-
-/** What there is to say of a message that never built. */
-function nothingShown({
-  destination,
-}: Looked): Omit<
-  BenchMessage,
-  'name' | 'edition' | 'editions' | 'destinations' | 'state' | 'hasPage' | 'sender' | 'findings' | 'samples' | 'digest'
-> {
-  return {
-    destination,
-    subject: '',
-    preheader: null,
-    text: '',
-    links: [],
-    pictures: [],
-    weight: 0,
-    card: null,
-    places: [],
-    slices: [],
-  };
-}
-
-/** The card of the package that the dialect asks for. */
-function cardOf(done: RenderedEdition, ready: PreparedEdition, target: Target): string | null {
-  const shape = shapeFor(target, null);
-  if (shape === null || shape.shape === 'eml') return null;
-  return importCard(done.facts, target.dialect.title, shape.shape, packFiles(shape, done, ready, target));
 }
