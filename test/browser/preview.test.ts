@@ -104,8 +104,16 @@ describe('the wall', () => {
     folder.write({ 'messages/extra.html': newsletter });
     await until(count, (found) => found === 7);
     const { rmSync } = await import('node:fs');
+    const states = (): Promise<string> =>
+      page
+        .locator('.card .state')
+        .allInnerTexts()
+        .then((all) => all.join());
+    await until(states, (text) => text.includes('warning'));
     rmSync(join(folder.path, 'messages/extra.html'));
     await until(count, (found) => found === 6);
+    // Its subject was that of another, which has it for itself again.
+    await until(states, (text) => !text.includes('warning'));
   }, 60_000);
 });
 
@@ -298,7 +306,7 @@ describe('the bench', () => {
       reached.add(await page.evaluate(() => document.activeElement?.textContent?.trim().slice(0, 20) ?? ''));
     }
     for (const name of ['All messages', '+ view', '700 px · webkit · li', 'copy', 'findings'])
-      expect([...reached]).toContain(name);
+      expect([...reached].filter((text) => text.startsWith(name))).not.toEqual([]);
   }, 60_000);
 
   test.each(['light', 'dark'] as const)(

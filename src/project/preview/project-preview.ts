@@ -191,10 +191,12 @@ export class ProjectPreview implements PreviewSource {
     const all = paths.some((path) => concernsAll(path, this.#config.folder));
     if (all) await this.reload();
     else if (!(await this.areInputs(paths))) await this.plan();
+    const gone = this.forgetGone();
     const touched: string[] = [];
     for (const [key, known] of [...this.#looks]) {
-      const { inputs } = await known.whole;
-      if (!all && !paths.some((path) => inputs.has(path))) continue;
+      const { inputs, findings } = await known.whole;
+      const comparesSubjects = gone && findings.some(({ code }) => code === 'subject-same');
+      if (!all && !comparesSubjects && !paths.some((path) => inputs.has(path))) continue;
       this.#looks.delete(key);
       this.#known.delete(key);
       touched.push(key);
@@ -209,6 +211,14 @@ export class ProjectPreview implements PreviewSource {
         this.#listeners.tell({ name, digest });
       }
     }
+  }
+
+  /** Forgets the subjects of messages that are there no more. @returns whether there were any */
+  private forgetGone(): boolean {
+    const names = new Set(this.names());
+    const gone = [...this.checks.subjects.keys()].filter((name) => !names.has(name));
+    for (const name of gone) this.checks.subjects.delete(name);
+    return gone.length > 0;
   }
 
   /** Whether all paths are files that messages have read: then no message or part came or went. */
