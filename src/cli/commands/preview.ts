@@ -14,9 +14,9 @@ import { loadConfig } from '../../project/config/config.js';
 import { checkBench, type CheckBench } from '../../project/check/check-bench.js';
 import { ownFile } from '../../project/files/own-files.js';
 import type { PreviewSource } from '../../project/preview/preview-source.js';
-import { watchProject } from '../../project/watch/watch-project.js';
+import { watchFolders, watchProject, type ProjectWatch } from '../../project/watch/watch-project.js';
 import type { PageFiles, RunningPreview } from '../../preview/preview-server.js';
-import { command, flag, texts, text, wholeOr, words, type CommonOptions, type Told } from '../io/command.js';
+import { command, flagWithout, texts, text, wholeOr, words, type CommonOptions, type Told } from '../io/command.js';
 import type { Io } from '../io/io.js';
 import { printFindings } from '../output/print-findings.js';
 import { isFinishedFile } from '../output/named-files.js';
@@ -34,8 +34,11 @@ const options = {
     '--view <view...>',
     'what is written, or stands in a row at first, each view in words: "375 strict-webmail dark" (default: 700 webkit, 375 webkit, 375 strict-webmail)',
   ),
-  browser: text('--browser <path>', 'the browser that makes the pictures (default: the one that is installed)'),
-  open: flag('--open', 'open the page in the browser of this machine'),
+  browser: text(
+    '--browser <path>',
+    'the browser that makes the pictures, or is opened (default: the one of this machine)',
+  ),
+  open: flagWithout('shots', '--open', 'open the page in the browser of this machine'),
 };
 
 type PreviewOptions = Told<typeof options> & CommonOptions & { readonly what: readonly string[] };
@@ -57,11 +60,11 @@ export const preview = command({
   run,
 });
 
-/** Where what is shown comes from, and the folder in which its files change. */
+/** Where what is shown comes from, what that is called, and how its changes are heard of. */
 interface Shown {
   readonly source: PreviewSource;
-  readonly folder: string;
-  readonly outFolder: string;
+  readonly title: string;
+  readonly watch: (onChange: (paths: readonly string[]) => Promise<void>) => Promise<ProjectWatch>;
 }
 
 async function run(options: PreviewOptions, io: Io): Promise<number> {
@@ -76,12 +79,12 @@ async function run(options: PreviewOptions, io: Io): Promise<number> {
     shown === null || views === null ? null : await start(shown.source, { port: options.port, views }, report);
   printFindings(findings, io, options.color);
   if (shown === null || running === null) return exitCodeOf(findings);
-  const { source, folder, outFolder } = shown;
-  const watching = await watchProject(folder, outFolder, (paths) => source.change(paths, running.open()), QUIET_TIME);
+  const { source, title } = shown;
+  const watching = await shown.watch((paths) => source.change(paths, running.open()));
   if (options.port !== 0 && running.port !== options.port && !options.quiet)
     io.err(`Another program listens on port ${options.port}; this preview takes ${running.port}.\n`);
-  io.err(`A preview of ${relative(io.folder, folder) || 'this folder'} is on ${running.address}; Ctrl-C stops.\n`);
-  if (options.open) await openPage(running.address, io);
+  io.err(`A preview of ${title} is on ${running.address}; Ctrl-C stops.\n`);
+  if (options.open) await openPage(running.address, options.browser, io);
   await io.stopped();
   await Promise.all([watching.close(), running.stop()]);
   io.err('Stopped.\n');
@@ -157,14 +160,20 @@ async function sourceFor(
       bench,
       report,
     );
-    return source === null ? null : { source, folder: io.folder, outFolder: resolve(io.folder, 'out') };
+    if (source === null) return null;
+    const title = files.length === 1 ? (files[0] ?? '') : `${files.length} files`;
+    const folders = await source.folders();
+    return { source, title, watch: (onChange) => watchFolders(folders, onChange, QUIET_TIME) };
   }
   const { config, findings } = await loadConfig(io.folder);
   findings.forEach(report);
   if (config === null) return null;
   const { ProjectPreview } = await import('../../project/preview/project-preview.js');
   const source = await ProjectPreview.open({ config, messages: what, destinations: to }, bench, report);
-  return source === null ? null : { source, folder: config.folder, outFolder: resolve(config.folder, 'out') };
+  if (source === null) return null;
+  const { folder } = config;
+  const title = relative(io.folder, folder) || 'this folder';
+  return { source, title, watch: (onChange) => watchProject(folder, resolve(folder, 'out'), onChange, QUIET_TIME) };
 }
 
 async function start(
@@ -193,8 +202,8 @@ async function pageFiles(views: readonly View[]): Promise<PageFiles> {
 }
 
 /** Opens an address with what this system opens addresses with; where there is nothing, the line above names it. */
-async function openPage(address: string, io: Io): Promise<void> {
+async function openPage(address: string, browser: string | null, io: Io): Promise<void> {
   const { openInBrowser } = await import('../io/open-in-browser.js');
-  if (!(await openInBrowser(address, process.platform)))
+  if (!(await openInBrowser(address, browser, process.platform)))
     io.err('No browser could be opened; open that address yourself.\n');
 }

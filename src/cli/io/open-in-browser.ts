@@ -6,9 +6,13 @@ const openers: Readonly<Record<string, readonly [program: string, ...words: stri
   win32: ['explorer.exe'],
 };
 
-/** Opens an address with the browser that people have chosen. @returns whether something was there to open it */
-export function openInBrowser(address: string, platform: string): Promise<boolean> {
-  const [program, ...words] = openers[platform] ?? ['xdg-open'];
+/**
+ * Opens an address in a browser.
+ * @param browser the path of a browser; null for the one that people have chosen on their system
+ * @returns whether something was there to open it
+ */
+export function openInBrowser(address: string, browser: string | null, platform: string): Promise<boolean> {
+  const [program, ...words] = browser === null ? (openers[platform] ?? ['xdg-open']) : [browser];
   return new Promise((resolve) => {
     const opened = spawn(program, [...words, address], { stdio: 'ignore', detached: true });
     opened.on('error', () => resolve(false));

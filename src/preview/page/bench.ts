@@ -82,7 +82,6 @@ export class Bench {
       ),
     );
     new ResizeObserver(() => this.zoom()).observe(this.#row);
-    // What is clicked is told by its place, for as long as the pointer is over it.
     document.title = `${name} · Preview`;
   }
 

@@ -34,6 +34,8 @@ interface Page {
   readonly doc: Doc;
   readonly places: readonly (Place | null)[];
   readonly pictures: readonly PreviewPicture[];
+  /** The full paths of its pictures. */
+  readonly files: readonly string[];
   readonly text: string;
 }
 
@@ -70,6 +72,13 @@ export class FilePreview implements PreviewSource {
 
   async findings({ name }: Looked): Promise<readonly Finding[]> {
     return (await this.read(name)).findings;
+  }
+
+  /** The folders in which the files and their pictures lie. */
+  async folders(): Promise<readonly string[]> {
+    const read = await Promise.all(this.names().map((name) => this.read(name)));
+    const pictures = read.flatMap(({ page }) => page?.files ?? []);
+    return [...new Set([...this.#paths.values(), ...pictures].map((path) => dirname(path)))];
   }
 
   samples(): readonly string[] {
@@ -199,6 +208,7 @@ export class FilePreview implements PreviewSource {
       doc,
       places: elements.map(({ startTag }) => (startTag === null ? null : { source, span: startTag })),
       pictures,
+      files: [...local.values()].map(({ file: path }) => path),
       text: plainText(source, { dialects }).value,
     };
     this.#last.set(name, page);

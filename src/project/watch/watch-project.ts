@@ -20,7 +20,24 @@ export async function watchProject(
   onChange: (paths: readonly string[]) => Promise<void>,
   quietTime = QUIET_TIME,
 ): Promise<ProjectWatch> {
-  const watcher = watch(folder, { ignored: (path) => isIgnored(path, folder, outFolder), ignoreInitial: true });
+  const ignored = (path: string): boolean => isIgnored(path, folder, outFolder);
+  return telling(watch(folder, { ignored, ignoreInitial: true }), onChange, quietTime);
+}
+
+/** Watches the files of folders, but not what lies in folders in them: a folder may be one that everything lies below. */
+export async function watchFolders(
+  folders: readonly string[],
+  onChange: (paths: readonly string[]) => Promise<void>,
+  quietTime = QUIET_TIME,
+): Promise<ProjectWatch> {
+  return telling(watch([...folders], { depth: 0, ignoreInitial: true }), onChange, quietTime);
+}
+
+async function telling(
+  watcher: FSWatcher,
+  onChange: (paths: readonly string[]) => Promise<void>,
+  quietTime: number,
+): Promise<ProjectWatch> {
   const pending = new Set<string>();
   let timer: NodeJS.Timeout | null = null;
   let running: Promise<void> | null = null;
