@@ -94,16 +94,16 @@ export class MessageFrame {
   /** Scrolls to the elements of a mark, and lets them flash. */
   scrollTo(mark: string): void {
     const { document: page } = this;
-    const element = page?.querySelector(`[data-place="${CSS.escape(mark)}"]`);
-    if (!page || !element || !page.scrollingElement) return;
-    const scroller = page.scrollingElement;
+    const element = page === null ? null : nearestWith(page, Number(mark));
+    const scroller = page?.scrollingElement;
+    if (!element || !scroller) return;
     const { top, height } = element.getBoundingClientRect();
     const room = this.element.clientHeight;
     scroller.scrollTo({ top: scroller.scrollTop + top - Math.max(0, (room - height) / 2), behavior: 'instant' });
-    this.#flashed = mark;
+    this.#flashed = element.getAttribute('data-place');
     this.paint();
     setTimeout(() => {
-      if (this.#flashed === mark) this.#flashed = null;
+      this.#flashed = null;
       this.paint();
     }, FLASH);
   }
@@ -146,6 +146,16 @@ export class MessageFrame {
       ].join('\n'),
     );
   }
+}
+
+/** The element of a mark. Of one that tables have swallowed: the first of what was in it, or what comes before it. */
+function nearestWith(page: Document, mark: number): Element | null {
+  let before: Element | null = null;
+  for (const element of page.querySelectorAll('[data-place]')) {
+    if (Number(element.getAttribute('data-place')) >= mark) return element;
+    before = element;
+  }
+  return before;
 }
 
 /** The mark of the element at a place, or of what is around it. */
