@@ -17,7 +17,7 @@ export class Keys {
     this.#keys = [...keys, { keys: ['?'], does: 'show these keys', act: () => this.help() }];
     this.#dialog = make('dialog', { class: 'keys', attributes: { 'aria-label': 'Keys' } });
     const rows = this.#keys.flatMap(({ keys: names, does }) => [
-      make('dt', {}, ...names.flatMap((name, index) => [index === 0 ? null : ' ', make('kbd', { text: name })])),
+      make('dt', {}, ...shownKeys(names)),
       make('dd', { text: does }),
     ]);
     this.#dialog.append(
@@ -43,4 +43,11 @@ export class Keys {
   help(): void {
     this.#dialog.showModal();
   }
+}
+
+/** Keys as they are told: of a long row, the first and the last. */
+function shownKeys(names: readonly string[]): (Node | string)[] {
+  const isRow = names.length > 3;
+  const told = isRow ? [names[0] ?? '', names.at(-1) ?? ''] : names;
+  return told.flatMap((name, index) => [...(index === 0 ? [] : [isRow ? ' … ' : ' ']), make('kbd', { text: name })]);
 }
