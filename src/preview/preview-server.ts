@@ -1,7 +1,7 @@
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { escapeHtml } from '../core/html/escape.js';
-import { readView } from '../core/views/view.js';
+import { readView, writeView, type View } from '../core/views/view.js';
 import { PICTURE_PATH, type Looked, type PreviewSource } from '../project/preview/preview-source.js';
 import { json, messagePage, ownPage, plain, type Answer } from './answers.js';
 
@@ -20,6 +20,14 @@ export interface RunningPreview {
   /** The messages that somebody looks at just now. */
   readonly open: () => ReadonlySet<string>;
   readonly stop: () => Promise<void>;
+}
+
+/** The address of the page of a view, below that of a preview. */
+export function frameAddress({ name, edition, destination }: Looked, view: View): string {
+  const query = new URLSearchParams({ view: writeView(view) });
+  if (edition !== null) query.set('edition', edition);
+  if (destination !== null) query.set('to', destination);
+  return `-/frame/${encodeURIComponent(name)}?${query}`;
 }
 
 /** Only programs of this machine reach it. */

@@ -4,7 +4,7 @@ import { photographPage } from '../../browser/photograph-page.js';
 import { differencePicture, differingShare } from '../../browser/pixels.js';
 import type { Looked } from '../../project/preview/preview-source.js';
 import type { ProjectPreview } from '../../project/preview/project-preview.js';
-import { servePreview } from '../../preview/preview-server.js';
+import { frameAddress, servePreview } from '../../preview/preview-server.js';
 
 /** How a view of a message looks before and after; pictures, as Base64, where they are kept. */
 export interface LookedAt {
@@ -64,7 +64,7 @@ async function compareView(
   keepsPictures: boolean,
 ): Promise<LookedAt> {
   const shoot = (server: string): Promise<Buffer> =>
-    photographPage(page, { address: `${server}${frameOf(looked, view)}`, width: view.width, css: '' });
+    photographPage(page, { address: `${server}${frameAddress(looked, view)}`, width: view.width, css: '' });
   let [before, after] = [await shoot(was), await shoot(is)];
   // On a busy machine a page is now and then photographed before it is drawn to its end: what differs has to differ twice.
   if (!before.equals(after)) [before, after] = [await shoot(was), await shoot(is)];
@@ -79,11 +79,4 @@ async function compareView(
           difference: base64(await differencePicture(before, after, 'exact')),
         };
   return { view: writeView(view), share, pictures };
-}
-
-function frameOf({ name, edition, destination }: Looked, view: View): string {
-  const query = new URLSearchParams({ view: writeView(view) });
-  if (edition !== null) query.set('edition', edition);
-  if (destination !== null) query.set('to', destination);
-  return `-/frame/${encodeURIComponent(name)}?${query}`;
 }

@@ -1,12 +1,12 @@
 import { join, resolve } from 'node:path';
 import { exitCodeOf, isError, type Report } from '../../core/findings/finding.js';
 import { outlineCss } from '../../core/views/outlines.js';
-import { fileNameOf, type View, writeView } from '../../core/views/view.js';
+import { fileNameOf, type View } from '../../core/views/view.js';
 import type { Browser, Page } from '../../browser/browser.js';
 import { photographPage } from '../../browser/photograph-page.js';
 import { writeWhole } from '../../project/files/write-file.js';
 import type { Looked, PreviewSource } from '../../project/preview/preview-source.js';
-import type { RunningPreview } from '../../preview/preview-server.js';
+import { frameAddress, type RunningPreview } from '../../preview/preview-server.js';
 import type { Io } from '../io/io.js';
 import { countPictures } from '../../pictures/count-pictures.js';
 
@@ -50,13 +50,10 @@ export async function takeShots(shots: Shots, browser: Browser, io: Io, report: 
 function shotOf(
   page: Page,
   { running }: Shots,
-  { name, edition, destination }: Looked,
+  looked: Looked,
   { view, slices }: { readonly view: View; readonly slices: readonly string[] },
 ): Promise<Buffer> {
-  const query = new URLSearchParams({ view: writeView(view) });
-  if (edition !== null) query.set('edition', edition);
-  if (destination !== null) query.set('to', destination);
-  const address = `${running.address}-/frame/${encodeURIComponent(name)}?${query}`;
+  const address = running.address + frameAddress(looked, view);
   return photographPage(page, { address, width: view.width, css: outlineCss(view.outlines, slices) });
 }
 
