@@ -88,6 +88,14 @@ describe('compare', () => {
   });
 });
 
+test('compare tells of a state before in which there is nothing to read, and says nothing of the messages', () => {
+  folder.write({ 'empty/inscriba.yaml': 'name: Alder Lane\ndestinations: { web: { dialect: liquid } }\n' });
+  const { code, out, err } = folder.run(['compare', '--since', '../empty'], { folder: 'mails' });
+  expect(err).toMatch(/past-unreadable {2}The project as it was at "\.\.\/empty" cannot be read: .*messages/);
+  expect(out).toBe('');
+  expect(code).toBe(2);
+});
+
 describe('preview --shots', () => {
   test('writes each message in each view, the same bytes each time', () => {
     const shoot = (to: string): string[] => {

@@ -5,6 +5,7 @@ import {
   exitCodeOf,
   finding,
   isError,
+  reasonOf,
   withoutRepeats,
   type Finding,
   type Report,
@@ -79,9 +80,14 @@ async function compareIn(temporary: string, options: CompareOptions, io: Io, rep
   const past = await pastConfig(temporary, config, options, io, report);
   if (past === null) return 2;
   const after = await openState(config, options, bench, report);
-  // What is wrong with the state before is not for who looks at the one now; what does not build there is told as such.
-  const before = await openState(past, { ...options, messages: [] }, bench, () => undefined);
   if (after === null) return 2;
+  // What does not build in the state before is told as such; a state of which nothing can be read is no state.
+  const problems: Finding[] = [];
+  const before = await openState(past, { ...options, messages: [] }, bench, (item) => problems.push(item));
+  if (before === null) {
+    reportPast(options.since, problems, report);
+    return 2;
+  }
   const looks = await openLooks({ before, after }, options, report);
   if (looks === 'missing') return 2;
   try {
@@ -113,8 +119,14 @@ async function pastConfig(
   const past = isProject ? folder : await checkOutRevision(since, config.folder, temporary, report);
   if (past === null) return null;
   const loaded = await loadConfig(past);
-  if (loaded.config === null) report(finding('past-unreadable', null, { name: since }));
+  if (loaded.config === null) reportPast(since, loaded.findings, report);
   return loaded.config;
+}
+
+/** Why the state before cannot be read. */
+function reportPast(since: string, problems: readonly Finding[], report: Report): void {
+  const first = problems.find((item) => isError(item));
+  report(finding('past-unreadable', null, { name: since, detail: first === undefined ? '' : reasonOf(first) }));
 }
 
 async function openState(
@@ -132,16 +144,16 @@ async function openState(
 
 /** Who compares looks; null where there is no browser and nobody asked for looks. */
 async function openLooks(
-  states: { readonly before: ProjectPreview | null; readonly after: ProjectPreview },
+  states: { readonly before: ProjectPreview; readonly after: ProjectPreview },
   { browser, failOn, report: page }: CompareOptions,
   report: Report,
 ): Promise<Looks | null | 'missing'> {
   const problems: Finding[] = [];
   const { openBrowser } = await import('../../browser/open-browser.js');
-  const opened = states.before === null ? null : await openBrowser(browser, (item) => problems.push(item));
-  if (opened !== null && states.before !== null) {
+  const opened = await openBrowser(browser, (item) => problems.push(item));
+  if (opened !== null) {
     const { startLooks } = await import('./compare-looks.js');
-    return startLooks({ before: states.before, after: states.after }, opened, page !== null);
+    return startLooks(states, opened, page !== null);
   }
   // Who names a browser, or waits for looks, is not told less than they asked for.
   if (problems.length > 0 && (browser !== null || failOn === 'look')) {
@@ -153,7 +165,7 @@ async function openLooks(
 }
 
 interface Comparing {
-  readonly before: ProjectPreview | null;
+  readonly before: ProjectPreview;
   readonly after: ProjectPreview;
   readonly looks: Looks | null;
   /** The messages that are asked for, by their names now. */
@@ -169,7 +181,7 @@ async function describeAll(
   const { compareProjects } = await import('../../project/compare/compare-projects.js');
   const bar = quiet ? noProgress : await io.progress();
   const described: ReportedMessage[] = [];
-  for await (const compared of compareProjects({ before: before ?? after, after })) {
+  for await (const compared of compareProjects({ before, after })) {
     if (!isWhole && !names.includes(compared.looked.name)) continue;
     const done = [...new Set(described.map(({ name }) => name))].length;
     bar.show({

@@ -28,8 +28,8 @@ export const proofFindings = {
   'past-unreadable': {
     severity: 'error',
     usage: true,
-    reason: 'The project as it was at "{name}" has no inscriba.yaml that can be read',
-    fix: 'Name a later revision.',
+    reason: 'The project as it was at "{name}" cannot be read: {detail}',
+    fix: 'Name a revision, or a folder, in which the project can be built.',
   },
   'browser-missing': {
     severity: 'error',
