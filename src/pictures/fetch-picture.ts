@@ -1,8 +1,8 @@
 import { lookup as lookupName, type LookupAddress, type LookupOptions } from 'node:dns';
 import type { Dispatcher } from 'undici';
 import { inspectPicture, type PictureFacts } from './inspect-picture.js';
-import { shownAddress } from './web-address.js';
-import { callWeb, type Failure } from './web-client.js';
+import { shownAddress } from '../web/web-address.js';
+import { callWeb, type Failure } from '../web/web-client.js';
 
 /** What a picture may cost on its way here. */
 export interface FetchLimits {

@@ -2,7 +2,7 @@ import { join } from 'node:path';
 import { setTimeout as pause } from 'node:timers/promises';
 import { finding, type Finding } from '../core/findings/finding.js';
 import { countPictures } from './count-pictures.js';
-import { callWeb, type Answer, type Call, type CallResult } from './web-client.js';
+import { callWeb, type Answer, type Call, type CallResult } from '../web/web-client.js';
 
 /** A picture that is to have an address on the web. */
 export interface HostedFile {

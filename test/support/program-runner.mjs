@@ -31,6 +31,7 @@ async function answer({ words, folder, input, env }) {
     shown: (path) => relative(folder, path) || path,
     color: false,
     progress: () => Promise.resolve(noProgress),
+    agreed: () => Promise.resolve(false),
     stopped: () => new Promise(() => undefined),
   });
   for (const [name, value] of before)

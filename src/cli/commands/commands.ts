@@ -51,6 +51,11 @@ export const commands: readonly CommandEntry[] = [
     load: async () => (await import('./build/pack.js')).pack,
   },
   {
+    name: 'push',
+    summary: 'bring messages into the sending platform, again and again',
+    load: async () => (await import('./push.js')).push,
+  },
+  {
     name: 'inline',
     summary: 'move styles from style sheets into style attributes',
     load: async () => (await import('./inline.js')).inline,

@@ -159,6 +159,21 @@ export function oneOfOr<const T extends string>(
   return { option: new Option(written, description).choices(words).default(usual), read: asGiven };
 }
 
+/** An option with several of some words, also with commas between them; none where it is not given. */
+export function listOf<const T extends string>(
+  words: readonly T[],
+  written: string,
+  description: string,
+): OptionDeclaration<readonly T[]> {
+  const option = new Option(written, description).argParser((value: string, before: readonly string[] | undefined) => {
+    const given = value.split(',').filter((word) => word !== '');
+    const unknown = given.find((word) => !(words as readonly string[]).includes(word));
+    if (unknown !== undefined) throw new InvalidArgumentError(`It takes ${words.join(', ')}.`);
+    return [...(before ?? []), ...given];
+  });
+  return { option, read: (given) => asGiven<readonly T[] | undefined>(given) ?? [] };
+}
+
 /** The least and the largest number that an option takes. */
 type Range = readonly [least: number, most: number];
 

@@ -19,6 +19,8 @@ export interface Io {
   readonly color: boolean;
   /** A view of how far long work is: a bar on a terminal, nothing elsewhere. */
   readonly progress: () => Promise<ProgressView>;
+  /** Asks a person; no, where nobody is there to answer. */
+  readonly agreed: (question: string) => Promise<boolean>;
   /** Waits until somebody stops the process; from then on stopping is up to the caller. */
   readonly stopped: () => Promise<void>;
 }
@@ -51,6 +53,11 @@ export function processIo(): Io {
     },
     shown: (path) => relative(process.cwd(), path) || path,
     progress: async () => (process.stderr.isTTY ? progressBar(process.stderr) : noProgress),
+    agreed: async (question) => {
+      if (!process.stdin.isTTY || !process.stderr.isTTY) return false;
+      const { askPerson } = await import('./ask-person.js');
+      return askPerson(question);
+    },
     stopped: () =>
       new Promise((resolve) => {
         for (const signal of ['SIGINT', 'SIGTERM'] as const) {

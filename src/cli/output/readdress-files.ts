@@ -6,7 +6,7 @@ import { withAddress } from '../../core/pictures/references.js';
 import { checkTags } from '../../core/html/tag-check.js';
 import { applyEdits } from '../../core/text/apply-edits.js';
 import { countPictures } from '../../pictures/count-pictures.js';
-import { shownAddress } from '../../pictures/web-address.js';
+import { shownAddress } from '../../web/web-address.js';
 import { knownDelimiters } from '../../project/config/delimiters.js';
 import { boundsOf, readFinishedPictures, type FinishedPictures } from '../../project/load/finished-pictures.js';
 import { planOutputs, readInputFile, writeOutputs, type OutputPlan } from './file-outputs.js';

@@ -1,4 +1,5 @@
 import type { ShapeName } from './package-shapes.js';
+import type { PushApi, RecordedExchange } from './push-api.js';
 import { neutralDelimiters, type TagDelimiters } from '../html/tags.js';
 
 /** A pattern: literal text with `{holes}`. */
@@ -60,6 +61,10 @@ export interface Dialect {
   readonly rawInText: boolean;
   /** Null where the dialect describes no package. */
   readonly package: PackageShape | null;
+  /** How its programming interface takes templates; null where the dialect describes none. */
+  readonly push: PushApi | null;
+  /** Requests and answers of it, by which that is proved. */
+  readonly exchanges: readonly RecordedExchange[];
   /** Pairs of texts that mean the same, by which the file is proved. */
   readonly samples: readonly DialectSample[];
 }
@@ -192,6 +197,8 @@ export const neutralDialect: Dialect = {
   webFonts: true,
   rawInText: false,
   package: null,
+  push: null,
+  exchanges: [],
   samples: [],
 };
 

@@ -7,6 +7,7 @@ import { pictureFindings } from './areas/pictures.js';
 import { plainTextFindings } from './areas/plain-text.js';
 import { proofFindings } from './areas/proofs.js';
 import { regionFindings } from './areas/regions.js';
+import { pushFindings } from './areas/push.js';
 import { serviceFindings } from './areas/services.js';
 import { sliceFindings } from './areas/slices.js';
 import { templateFindings } from './areas/templates.js';
@@ -27,6 +28,7 @@ export const catalogue = {
   ...regionFindings,
   ...mergeFindings,
   ...serviceFindings,
+  ...pushFindings,
   ...sliceFindings,
   ...plainTextFindings,
   ...mailFindings,

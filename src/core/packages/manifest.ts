@@ -119,7 +119,8 @@ function pictureJson({ address, contentId, width, height, bytes, bytesBefore }: 
   };
 }
 
-function regionJson({ name, kind, repeat, choice, label }: Region): object {
+/** A region as JSON has it. */
+export function regionJson({ name, kind, repeat, choice, label }: Region): object {
   return {
     name,
     kind,

@@ -8,6 +8,7 @@ import { packageFiles } from '../../core/packages/shapes.js';
 import { countPictures } from '../../pictures/count-pictures.js';
 import { settingsFor } from '../check/check-bench.js';
 import type { EditionChecker } from '../check/edition-checker.js';
+import { withoutAccepted } from '../check/settle.js';
 import type { BuildOutcome, BuildRequest } from './outcome.js';
 import { digestOf } from '../files/digest.js';
 import { packedMail } from '../visit/packed-mail.js';
@@ -40,7 +41,7 @@ export async function buildEdition(
   });
   findings.push(...checked);
   // A page is written with what the check finds in it; what goes out is not.
-  if (pack !== null && checked.some(isError)) return failed();
+  if (pack !== null && withoutAccepted(checked, await task.sources()).standing.some(isError)) return failed();
   if (shape?.shape === 'single') reportTravellers(done, target, report);
   const page = pageFiles(done, ready);
   const asMail = shape?.shape === 'eml' ? await packedMail(task, ready, target, report) : null;

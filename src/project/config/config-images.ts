@@ -1,7 +1,7 @@
 import { resolve } from 'node:path';
 import { finding, type Finding, type Report } from '../../core/findings/finding.js';
 import type { Hosting, Upload } from '../../pictures/host-pictures.js';
-import { folderAddress } from '../../pictures/web-address.js';
+import { folderAddress } from '../../web/web-address.js';
 import type { RawImages } from './config-schema.js';
 import { filledSetting, secretSetting, settingAt, type Environment, type PlaceOf, type Setting } from './settings.js';
 

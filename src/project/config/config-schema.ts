@@ -89,6 +89,23 @@ const images = group({
 
 const checks = named(/^[a-z][a-z\d-]*$/, oneOf('error', 'warning', 'note', 'off'));
 
+const push = named(/^[a-z][a-z\d_]*$/, text(), {
+  url: about('The address of the platform’s interface; may hold ${env.NAME}', needed(text())),
+  timeout: about('The seconds that one request may take (30)', number(0.1, 600)),
+  secret_command: about(
+    'A command that prints the secret, in place of a variable of the environment; or one for each secret, by its name',
+    either(text(), named(/^[a-z][a-z\d_]*$/, text())),
+  ),
+}) as Key<RawPushSetting | undefined>;
+
+/** What is under `push` of a destination: what every interface needs, and the settings that its dialect names. */
+export interface RawPushSetting {
+  readonly url: string;
+  readonly timeout?: number;
+  readonly secret_command?: string | Readonly<Record<string, string>>;
+  readonly [setting: string]: string | number | Readonly<Record<string, string>> | undefined;
+}
+
 const destination = group({
   dialect: about('The dialect of the platform: one that ships, or a file in dialects/', needed(text())),
   images: about('How pictures reach readers', images),
@@ -96,6 +113,7 @@ const destination = group({
     'Parameters that are added to every web link; values may hold ${message.name} and the like',
     named(null, either(text(), anyNumber())),
   ),
+  push: about('Where inscriba push brings messages: url, and what the dialect asks for, such as key', push),
   checks: about('How grave findings are there, by their codes: error, warning, note or off', checks),
 });
 

@@ -16,6 +16,7 @@ import { readLine } from '../../core/template/read-values.js';
 import { SourceText } from '../../core/text/source-text.js';
 import { readPictureSetting, type PictureSetting } from './config-images.js';
 import { readMailSetting, type MailSetting } from './config-mail.js';
+import { readPushSetting, type PushSetting } from './config-push.js';
 import { readSampleFile, readSamples, type NamedSamples } from './config-samples.js';
 import { configSchema, type RawConfig, type RawDefaults, type RawDestination } from './config-schema.js';
 import type { PlaceOf } from './settings.js';
@@ -32,6 +33,8 @@ export interface Destination {
   readonly linkParameters: readonly { readonly name: string; readonly pattern: Template }[];
   /** How its pictures reach readers. */
   readonly images: PictureSetting;
+  /** How messages are pushed there; null where they are not. */
+  readonly push: PushSetting | null;
   /** What it makes of findings. */
   readonly checks: CheckSettings;
 }
@@ -65,15 +68,18 @@ export type ConfigResult =
   | { readonly config: Config; readonly findings: readonly [] }
   | { readonly config: null; readonly findings: readonly Finding[] };
 
-/** Finds `inscriba.yaml` in a folder or above it, reads and validates it. */
-export async function loadConfig(from: string): Promise<ConfigResult> {
+/**
+ * Finds `inscriba.yaml` in a folder or above it, reads and validates it.
+ * @param file another file beside it, in place of it
+ */
+export async function loadConfig(from: string, file = CONFIG_FILE): Promise<ConfigResult> {
   const folder = await projectFolderOf(from);
   if (folder === null) return { config: null, findings: [finding('config-missing', null, { folder: from })] };
-  const path = join(folder, CONFIG_FILE);
+  const path = join(folder, file);
   const unreadable: Finding[] = [];
-  const file = await readTextFile(path, path, (item) => unreadable.push(item));
-  if (file === null) return { config: null, findings: unreadable };
-  const { value, findings, placeOf } = readYaml(file.source, configSchema);
+  const read = await readTextFile(path, path, (item) => unreadable.push(item));
+  if (read === null) return { config: null, findings: unreadable };
+  const { value, findings, placeOf } = readYaml(read.source, configSchema);
   if (value === null) return { config: null, findings };
   const { fields, problems } = await readFields(value.fields, folder, placeOf);
   const samples = await readSamples(value.samples, folder, fields, placeOf, (item) => problems.push(item));
@@ -84,6 +90,7 @@ export async function loadConfig(from: string): Promise<ConfigResult> {
     linkParameters: readLinkParameters(raw, key, placeOf, (item) => problems.push(item)),
     checks: readChecks(raw.checks ?? {}, ['destinations', key, 'checks'], placeOf, (item) => problems.push(item)),
     images: readPictureSetting(raw.images, key, placeOf, (item) => problems.push(item)),
+    push: readPushSetting(raw.push, key, placeOf),
   }));
   const checks = readChecks(value.checks, ['checks'], placeOf, (item) => problems.push(item));
   if (problems.length > 0) return { config: null, findings: problems };

@@ -37,6 +37,16 @@ interface Place {
   readonly contentId?: string;
 }
 
+/** How pictures get there, where it is not the usual way. */
+export interface PictureWays {
+  /** The addresses that pictures have in the store of a platform, by the digests of their bytes. */
+  readonly store?: (destination: string, digest: string) => string | null;
+  /** Whether the addresses on servers are foreseen, and nothing goes there yet. */
+  readonly foresees?: boolean;
+  /** The folder of the record of uploads, where it is not that of the project. */
+  readonly recordFolder?: string;
+}
+
 /** Puts pictures where the modes of destinations want them. What is on a server already is asked for once a build. */
 export class PicturePlacer {
   readonly #hostings = new Map<string, { hosting: Hosting | null; findings: Finding[] }>();
@@ -46,6 +56,7 @@ export class PicturePlacer {
   constructor(
     private readonly config: Config,
     private readonly environment: Environment,
+    private readonly ways: PictureWays = {},
   ) {}
 
   /**
@@ -108,10 +119,16 @@ export class PicturePlacer {
       case 'embed':
         return { address: `data:${mediaTypeOf(format)};base64,${Buffer.from(bytes).toString('base64')}` };
       case 'library':
-        return { address: `${this.hostingOf(destination).hosting?.baseUrl ?? 'images/'}${name}` };
+        return { address: this.storedAddress(destination, name, bytes) };
       default:
         return { address: `images/${name}` };
     }
+  }
+
+  private storedAddress(destination: Target['destination'], name: string, bytes: Uint8Array): string {
+    const { hosting } = this.hostingOf(destination);
+    if (hosting !== null) return `${hosting.baseUrl}${name}`;
+    return this.ways.store?.(destination.name, digestOf(bytes)) ?? `images/${name}`;
   }
 
   /** What a person has to know of the way that pictures take. */
@@ -128,7 +145,7 @@ export class PicturePlacer {
       const size = sum(pictures.map(({ bytes }) => bytes.length)) / 1024;
       report(finding('pictures-embedded', null, { count, size: size.toFixed(1) }));
     }
-    if (mode === 'library' && baseUrl === null)
+    if (mode === 'library' && baseUrl === null && this.ways.store === undefined)
       report(finding('pictures-library', null, { count, folder, dialect: dialect.title }));
   }
 
@@ -157,7 +174,8 @@ export class PicturePlacer {
     const keyOf = ({ bytes }: CarriedPicture): string => `${hosting.baseUrl} ${owner} ${digestOf(bytes)}`;
     const wanted = pictures.filter((picture) => !this.#hosted.has(keyOf(picture)));
     const paths = new Map(wanted.map((picture) => [`${message}/${picture.name}`, picture]));
-    this.#memory ??= uploadMemory(this.config.folder);
+    this.#memory ??= uploadMemory(this.ways.recordFolder ?? this.config.folder);
+    if (this.ways.foresees === true) return this.foreseen(pictures, message, hosting);
     const result = await hostPictures(
       [...paths].map(([path, { bytes, format }]) => ({ path, bytes, type: mediaTypeOf(format) })),
       hosting,
@@ -180,6 +198,18 @@ export class PicturePlacer {
     }
     const urls = new Map(pictures.map((picture) => [picture.name, this.#hosted.get(keyOf(picture)) ?? '']));
     return { urls, uploaded: result.uploaded };
+  }
+
+  /** The addresses that pictures are going to have. */
+  private async foreseen(
+    pictures: readonly CarriedPicture[],
+    message: string,
+    { baseUrl }: Hosting,
+  ): Promise<{ urls: ReadonlyMap<string, string>; uploaded: number }> {
+    const memory = await this.#memory;
+    const addressOf = ({ name, bytes }: CarriedPicture): string =>
+      memory?.find(baseUrl, digestOf(bytes)) ?? `${baseUrl}${[message, name].map(encodeURIComponent).join('/')}`;
+    return { urls: new Map(pictures.map((picture) => [picture.name, addressOf(picture)])), uploaded: 0 };
   }
 }
 

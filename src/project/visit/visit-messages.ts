@@ -33,6 +33,10 @@ export interface EditionTask {
   readonly message: string;
   readonly preparer: MessagePreparer;
   readonly placer: PicturePlacer;
+  /** Its files that hold comments by which their authors accept findings, as far as they have been read. */
+  readonly sources: () => Promise<readonly SourceText[]>;
+  /** The SHA-256 of its own file. */
+  readonly source: string;
 }
 
 /** What is done with the editions of messages. */
@@ -167,7 +171,9 @@ async function visitEditions<Outcome>(
   const all = preparer.editions(report);
   const chosen = chooseEditions(message, all, report);
   const editions = block === null ? chosen : chosen.slice(block.from, block.to);
-  const task: EditionTask = { config, message: message.name, preparer, placer };
+  const sources = (): Promise<readonly SourceText[]> => files.textsWith('accept ');
+  const source = files.digests.get(message.path) ?? '';
+  const task: EditionTask = { config, message: message.name, preparer, placer, sources, source };
   const outcomes: Outcome[] = [];
   let overview: MessageOverview | null = null;
   for (const [index, edition] of editions.entries()) {

@@ -5,7 +5,7 @@ import { shownWidths } from '../../../core/pictures/shown-widths.js';
 import { nearestName } from '../../../core/text/nearest.js';
 import { countPictures } from '../../../pictures/count-pictures.js';
 import { hostPictures, type Hosting, type UploadMemory } from '../../../pictures/host-pictures.js';
-import { folderAddress } from '../../../pictures/web-address.js';
+import { folderAddress } from '../../../web/web-address.js';
 import { loadConfig } from '../../../project/config/config.js';
 import { resolveHosting } from '../../../project/config/config-images.js';
 import { digestOf } from '../../../project/files/digest.js';

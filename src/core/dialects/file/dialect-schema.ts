@@ -23,6 +23,7 @@ import {
 } from '../../yaml/keys.js';
 import { counters, tagConstructs, type FieldCase } from '../dialect.js';
 import { packageShapes } from '../package-shapes.js';
+import { exchangesSchema, pushSchema } from './push-schema.js';
 
 const pattern = text();
 const patterns = (...names: string[]): Key<Readonly<Record<string, string>>> => each(names, pattern);
@@ -205,6 +206,8 @@ export const dialectSchema = needed(
         }),
       ),
     ),
+    push: about('How its programming interface takes templates', pushSchema),
+    exchanges: about('Requests and answers, recorded, by which push is proved', usually(exchangesSchema, [])),
     samples: about(
       'Pairs of texts that mean the same, by which the file is proved',
       usually(list(group({ neutral: needed(text()), written: needed(text()) })), []),

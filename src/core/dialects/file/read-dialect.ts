@@ -1,9 +1,10 @@
-import type { Finding, Place } from '../../findings/finding.js';
+import { isError, type Finding, type Place } from '../../findings/finding.js';
 import type { SourceText } from '../../text/source-text.js';
 import { readYaml } from '../../yaml/read-yaml.js';
 import type { BindingLevel, DateFormat, Dialect, RegionPattern, Spelling } from '../dialect.js';
 import { usualBinding } from '../grammar.js';
 import { dialectSchema, type RawDialect, type RawFilter, type RawSpellings } from './dialect-schema.js';
+import { checkPush, toExchanges, toPushApi } from './read-push.js';
 
 /** A dialect, and where in its file things stand. */
 export interface ReadDialect {
@@ -18,7 +19,12 @@ export type DialectResult = ReadDialect | { readonly dialect: null; readonly fin
 /** Reads the text of a dialect file. */
 export function readDialect(source: SourceText): DialectResult {
   const { value, findings, placeOf } = readYaml(source, dialectSchema);
-  return value === null ? { dialect: null, findings } : { dialect: toDialect(value), findings: [], placeOf };
+  if (value === null) return { dialect: null, findings };
+  const problems: Finding[] = [];
+  if (value.push !== undefined) checkPush(value.push, placeOf, (item) => problems.push(item));
+  return problems.some(isError)
+    ? { dialect: null, findings: problems }
+    : { dialect: toDialect(value), findings: [], placeOf };
 }
 
 function toDialect(raw: RawDialect): Dialect {
@@ -82,6 +88,8 @@ function toDialect(raw: RawDialect): Dialect {
         Object.entries(raw.paths.counters).map(([name, written]) => [name, [written].flat()]),
       ),
     },
+    push: raw.push === undefined ? null : toPushApi(raw.push),
+    exchanges: toExchanges(raw.exchanges),
     samples: raw.samples,
   };
 }

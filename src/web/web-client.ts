@@ -18,7 +18,7 @@ export type CallResult =
   { readonly answer: Answer; readonly failure: null } | { readonly answer: null; readonly failure: Failure };
 
 export interface Call {
-  readonly method: 'GET' | 'HEAD' | 'PUT' | 'MKCOL';
+  readonly method: 'GET' | 'HEAD' | 'PUT' | 'MKCOL' | 'POST' | 'PATCH' | 'DELETE';
   readonly url: string;
   readonly headers?: Readonly<Record<string, string>>;
   readonly body?: Uint8Array;
