@@ -95,7 +95,12 @@ export class PictureStore {
     if (exchange === null || exchange.find === null) return { address: null, problem: null };
     const { name } = picture;
     const values = pictureValues(picture);
-    const { found, failed } = await searchFor(this.client, { exchange: exchange.find, what: 'the search for a picture', values, name });
+    const { found, failed } = await searchFor(this.client, {
+      exchange: exchange.find,
+      what: 'the search for a picture',
+      values,
+      name,
+    });
     if (failed !== null) return { address: null, problem: failed.finding };
     const [first] = found;
     return {

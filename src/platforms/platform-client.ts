@@ -121,7 +121,7 @@ export class PlatformClient {
     signIn: Readonly<Record<string, string>>,
   ): Promise<CallResult> {
     await this.turn();
-    const encoded = await encodedBody(body);
+    const encoded = encodedBody(body);
     return callWeb({
       method,
       url: path.startsWith('/') ? `${this.access.url.replace(/\/$/, '')}${path}` : path,
@@ -156,7 +156,9 @@ export class PlatformClient {
     return this.#token;
   }
 
-  private async askForToken(signIn: Extract<PushApi['signIn'], { kind: 'client_credentials' }>): Promise<PlatformResult> {
+  private async askForToken(
+    signIn: Extract<PushApi['signIn'], { kind: 'client_credentials' }>,
+  ): Promise<PlatformResult> {
     const fill = (pattern: string): string => filledText(pattern, this.withSettings(new Map()));
     const login = Buffer.from(`${encodeURIComponent(fill(signIn.id))}:${encodeURIComponent(fill(signIn.secret))}`);
     const scope = signIn.scope === null ? [] : ([['scope', fill(signIn.scope)]] as const);
@@ -175,8 +177,7 @@ export class PlatformClient {
         judged.kind === 'answer' && tokenIn(judged) === ''
           ? this.failure(this.oddAnswer(what, 'it holds no access_token'), judged.status, false)
           : this.asLogin(judged);
-      const wait =
-        verdict.kind === 'answer' || attempt >= TRIES ? null : waitBefore(result, verdict, true, attempt);
+      const wait = verdict.kind === 'answer' || attempt >= TRIES ? null : waitBefore(result, verdict, true, attempt);
       if (wait === null) return verdict;
       await pause(wait);
     }
@@ -263,7 +264,8 @@ const refusals: Readonly<Partial<Record<number, Parameters<typeof finding>[0]>>>
 
 function tokenIn(result: Extract<PlatformResult, { kind: 'answer' }>): string {
   const { content } = result;
-  const token = typeof content === 'object' && content !== null && 'access_token' in content ? content.access_token : '';
+  const token =
+    typeof content === 'object' && content !== null && 'access_token' in content ? content.access_token : '';
   return typeof token === 'string' ? token : '';
 }
 

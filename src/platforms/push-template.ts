@@ -96,7 +96,9 @@ class TemplatePush {
     }
     const there = looked.there;
     const isOurs =
-      there === known.there || known.there === null || (known.pending !== null && this.holds(looked.taken, known.pending));
+      there === known.there ||
+      known.there === null ||
+      (known.pending !== null && this.holds(looked.taken, known.pending));
     if (!isOurs && !this.tools.isForced) {
       const isSame = known.sent === digest;
       const data = { what: this.#what, id: known.id };
@@ -115,10 +117,7 @@ class TemplatePush {
     const { digest, source } = this.content;
     const begun = await this.tools.memory.keep({ ...known, pending: digest });
     if (begun !== null) return this.failed([begun], known);
-    const taken = new Map([
-      ['id', known.id],
-      ...(known.link === null ? [] : [['link', known.link] as const]),
-    ]);
+    const taken = new Map([['id', known.id], ...(known.link === null ? [] : [['link', known.link] as const])]);
     const result = await this.tools.client.call({
       exchange: this.api.update,
       what: this.#what,
@@ -186,7 +185,11 @@ class TemplatePush {
       }
       if (round >= ROUNDS)
         return this.failed(
-          [result.kind === 'failed' ? result.finding : this.tools.client.oddAnswer(this.#what, 'it does not say what was made')],
+          [
+            result.kind === 'failed'
+              ? result.finding
+              : this.tools.client.oddAnswer(this.#what, 'it does not say what was made'),
+          ],
           null,
         );
       mayBeThere = digest;
@@ -221,7 +224,8 @@ class TemplatePush {
       const looked = await this.ownedDigest(taken, [digest, ...(pending === null ? [] : [pending])]);
       if (looked.finding !== null) return { ...nothing, finding: looked.finding };
       // Where names are unique and none was there before, what is there now was made by that push.
-      if (looked.digest !== null || (pending !== null && this.api.namesAreUnique)) ours.push({ taken, sent: looked.digest });
+      if (looked.digest !== null || (pending !== null && this.api.namesAreUnique))
+        ours.push({ taken, sent: looked.digest });
     }
     const [own] = [...ours.filter(({ sent }) => sent === digest), ...ours];
     if (own !== undefined) return { remote: remoteOf(own.taken), isSame: own.sent === digest, finding: null };
@@ -235,7 +239,10 @@ class TemplatePush {
   }
 
   private canCompare(found: Taken): boolean {
-    return found.has('digest') || (this.api.read !== null && ('html' in this.api.read.take || 'digest' in this.api.read.take));
+    return (
+      found.has('digest') ||
+      (this.api.read !== null && ('html' in this.api.read.take || 'digest' in this.api.read.take))
+    );
   }
 
   /** Which of some digests a template that was found has; null where it has none of them. */
@@ -275,13 +282,20 @@ class TemplatePush {
     const { taken, problem } = takenOf(result.content, exchange, []);
     if (taken === null) {
       const odd = this.tools.client.oddAnswer(what, problem);
-      return { taken: null, there: null, failed: { kind: 'failed', status: 200, mayHaveHappened: false, finding: odd } };
+      return {
+        taken: null,
+        there: null,
+        failed: { kind: 'failed', status: 200, mayHaveHappened: false, finding: odd },
+      };
     }
     return { taken, there: this.tools.digestOf(canonicalJson(Object.fromEntries(taken))), failed: null };
   }
 
   /** Keeps what has arrived, with what the platform makes of it. */
-  private async settle(how: PushedTemplate['how'], delivery: Delivery & { readonly id: string }): Promise<PushedTemplate> {
+  private async settle(
+    how: PushedTemplate['how'],
+    delivery: Delivery & { readonly id: string },
+  ): Promise<PushedTemplate> {
     const { digest } = this.content;
     // Should the push end here, what is there is known by its number, and by what was sent.
     const arrived = await this.tools.memory.keep({ ...delivery, pending: digest });
@@ -289,9 +303,7 @@ class TemplatePush {
     const { there, failed } = await this.readBack(delivery.id);
     if (failed !== null) return this.failed([failed.finding], delivery);
     const kept = await this.tools.memory.keep({ ...delivery, sent: digest, there, pending: null });
-    return kept === null
-      ? { how, id: delivery.id, link: delivery.link, findings: [] }
-      : this.failed([kept], delivery);
+    return kept === null ? { how, id: delivery.id, link: delivery.link, findings: [] } : this.failed([kept], delivery);
   }
 
   private isGone({ status }: Failed): boolean {
@@ -325,7 +337,12 @@ export async function folderValues(
   const all = (taken: Taken): RequestValues =>
     new Map([['folder.name', name], ...[...taken].map(([key, value]) => [`folder.${key}`, value] as const)]);
   for (let round = 1; ; round += 1) {
-    const { found, failed } = await searchFor(client, { exchange: folder.find, what: `the search for ${what}`, values: named, name });
+    const { found, failed } = await searchFor(client, {
+      exchange: folder.find,
+      what: `the search for ${what}`,
+      values: named,
+      name,
+    });
     if (failed !== null) return { values: new Map(), finding: failed.finding };
     const [first] = found;
     if (first !== undefined) return { values: all(first), finding: null };

@@ -31,17 +31,24 @@ export async function searchFor(
   let page = exchange;
   for (let count = 0; count < MOST_PAGES; count += 1) {
     const result = await client.call({ exchange: page, what, values, isRepeatable: true });
-    if (result.kind === 'failed') return result.status === 404 ? { found, failed: null } : { found: null, failed: result };
+    if (result.kind === 'failed')
+      return result.status === 404 ? { found, failed: null } : { found: null, failed: result };
     const { items, problem } = itemsOf(result.content, exchange, ['id']);
     const odd = (detail: string): SearchResult => ({
       found: null,
-      failed: { kind: 'failed', status: result.status, mayHaveHappened: false, finding: client.oddAnswer(what, detail) },
+      failed: {
+        kind: 'failed',
+        status: result.status,
+        mayHaveHappened: false,
+        finding: client.oddAnswer(what, detail),
+      },
     });
     if (items === null) return odd(problem);
     found.push(...items.filter((item) => (item.get('name') ?? name) === name));
     const next = nextPath(result.content, exchange, client, values);
     if (next === null) return { found, failed: null };
-    if (next === '' || seen.has(next)) return odd('its next page is none of this interface, or one that was read before');
+    if (next === '' || seen.has(next))
+      return odd('its next page is none of this interface, or one that was read before');
     seen.add(next);
     page = { ...exchange, path: next };
   }
@@ -49,7 +56,12 @@ export async function searchFor(
 }
 
 /** The path of the next page; null where there is none, empty where it would lead elsewhere: secrets go along. */
-function nextPath(content: unknown, { next, path }: Exchange, client: PlatformClient, values: RequestValues): string | null {
+function nextPath(
+  content: unknown,
+  { next, path }: Exchange,
+  client: PlatformClient,
+  values: RequestValues,
+): string | null {
   const given = next === null ? undefined : pointedAt(content, next.at);
   if (next === null || (typeof given !== 'string' && typeof given !== 'number') || given === '') return null;
   const base = new URL(client.access.url);

@@ -96,12 +96,18 @@ function placeOf(folder: string, url: string): string | null {
     return null;
   }
   const place = normalize(join(folder, path));
-  return path.includes('\0') || !(place === normalize(folder) || place.startsWith(normalize(folder + sep))) ? null : place;
+  return path.includes('\0') || !(place === normalize(folder) || place.startsWith(normalize(folder + sep)))
+    ? null
+    : place;
 }
 
 async function show(path: string): Promise<Answer> {
   try {
-    return { status: 200, type: types[extname(path).toLowerCase()] ?? 'application/octet-stream', body: await readFile(path) };
+    return {
+      status: 200,
+      type: types[extname(path).toLowerCase()] ?? 'application/octet-stream',
+      body: await readFile(path),
+    };
   } catch {
     return { status: 404 };
   }

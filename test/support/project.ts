@@ -84,6 +84,11 @@ export class TestFolder {
     return this;
   }
 
+  delete(name: string): this {
+    rmSync(join(this.path, name));
+    return this;
+  }
+
   read(name: string): string {
     return readFileSync(join(this.path, name), 'utf8');
   }

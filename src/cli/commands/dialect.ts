@@ -6,6 +6,7 @@ import { draftDialect } from '../../core/dialects/learn/draft-dialect.js';
 import { learnDialect } from '../../core/dialects/learn/learn-dialect.js';
 import { dialectAbilities } from '../../core/dialects/file/describe-dialect.js';
 import { platformFieldName, type Dialect, type PackageShape } from '../../core/dialects/dialect.js';
+import { failedExchanges } from '../../core/delivery/prove-exchanges.js';
 import { failedMappings, failedSamples } from '../../core/dialects/file/prove-dialect.js';
 import { nearestName } from '../../core/text/nearest.js';
 import type { SourceText } from '../../core/text/source-text.js';
@@ -147,12 +148,18 @@ async function checkDialects(
     const loaded = await loadNamed(name, io);
     const wrong = loaded.dialect === null ? loaded.findings : proofFindings(loaded);
     findings.push(...wrong);
-    const count = loaded.dialect?.samples.length ?? 0;
-    if (wrong.length === 0 && !options.quiet)
-      io.err(`${name}: ${count} ${count === 1 ? 'sample' : 'samples'}, written and read as they say\n`);
+    if (wrong.length === 0 && loaded.dialect !== null && !options.quiet)
+      io.err(`${name}: ${provedBy(loaded.dialect)}\n`);
   }
   printFindings(findings, io, options.color);
   return exitCodeOf(findings);
+}
+
+/** "5 samples, written and read as they say; 7 exchanges, made as they were recorded". */
+function provedBy({ samples, exchanges }: Dialect): string {
+  const counted = (count: number, thing: string): string => `${count} ${thing}${count === 1 ? '' : 's'}`;
+  const made = exchanges.length === 0 ? '' : `; ${counted(exchanges.length, 'exchange')}, made as they were recorded`;
+  return `${counted(samples.length, 'sample')}, written and read as they say${made}`;
 }
 
 /** What is wrong with the mapping of names comes before the samples, which fail for its sake. */
@@ -161,11 +168,19 @@ function proofFindings({ dialect, placeOf }: ReadDialect): Finding[] {
     finding('mapping-read', placeOf(['fields', name]), { name, found }),
   );
   if (mappings.length > 0) return mappings;
-  return failedSamples(dialect).map(({ sample, direction, found }) => {
+  const exchanges = failedExchanges(dialect).map(({ index, part, detail }) =>
+    finding(
+      part === 'request' ? 'exchange-request' : 'exchange-taken',
+      placeOf(['exchanges', index, part === 'request' ? 'request' : 'answer']),
+      { detail },
+    ),
+  );
+  const samples = failedSamples(dialect).map(({ sample, direction, found }) => {
     const index = dialect.samples.indexOf(sample);
     const place = placeOf(['samples', index, direction === 'written' ? 'written' : 'neutral']);
     return finding(direction === 'written' ? 'sample-written' : 'sample-read', place, { found });
   });
+  return [...samples, ...exchanges];
 }
 
 /** A dialect by its name, or by the path of a file. */

@@ -80,7 +80,8 @@ async function run(options: StandinOptions, io: Io): Promise<number> {
   }
   const variables = Object.assign({}, ...running.map((service) => service.variables)) as Record<string, string>;
   const lines = Object.entries(variables).map(([name, value]) => `${name}=${value}\n`);
-  const unwritten = options.env === null ? null : await writeWhole(resolve(io.folder, options.env), lines.join(''), options.env);
+  const unwritten =
+    options.env === null ? null : await writeWhole(resolve(io.folder, options.env), lines.join(''), options.env);
   if (unwritten !== null) {
     await stopAll();
     printFindings([unwritten], io, color);
@@ -98,7 +99,7 @@ async function run(options: StandinOptions, io: Io): Promise<number> {
 
 /** What is to be started, in its order. */
 function starts(options: StandinOptions, io: Io): (() => Promise<readonly Service[]>)[] {
-  const isWanted = (name: string): boolean => options.only.length === 0 || (options.only).includes(name);
+  const isWanted = (name: string): boolean => options.only.length === 0 || options.only.includes(name);
   const names = platformNames.filter((name) => isWanted(name) || isWanted('platforms'));
   return [
     ...(names.length === 0 ? [] : [() => platformServices(names, options, io)]),
@@ -175,14 +176,19 @@ export function imageVariables(address: string): Record<string, string> {
   return { IMAGE_HOST: address, IMAGE_HOST_USER: imageLogin.user, IMAGE_HOST_PASSWORD: imageLogin.password };
 }
 
-async function imageFolder(state: string | null): Promise<{ readonly folder: string; readonly remove: () => Promise<void> }> {
+async function imageFolder(
+  state: string | null,
+): Promise<{ readonly folder: string; readonly remove: () => Promise<void> }> {
   if (state !== null) return { folder: join(state, 'images'), remove: () => Promise.resolve() };
   const [{ mkdtemp, rm }, { tmpdir }] = await Promise.all([import('node:fs/promises'), import('node:os')]);
   const folder = await mkdtemp(join(tmpdir(), 'inscriba-images-'));
   return { folder, remove: () => rm(folder, { recursive: true, force: true }) };
 }
 
-async function mailService({ smtpPort, pagePort, quiet, keep, color }: StandinOptions, io: Io): Promise<readonly Service[]> {
+async function mailService(
+  { smtpPort, pagePort, quiet, keep, color }: StandinOptions,
+  io: Io,
+): Promise<readonly Service[]> {
   const received = async (mail: KeptMail): Promise<void> => {
     const problem = keep === null ? null : await keepMail(mail, resolve(io.folder, keep));
     if (problem !== null) {

@@ -79,7 +79,8 @@ export function readDeliveries(
     if (typeof entry !== 'object' || entry === null) return wrong(`it holds ${JSON.stringify(entry)}`);
     const read = entry as Record<string, unknown>;
     if ('format' in read) format = read['format'];
-    else if (typeof read['destination'] !== 'string') return wrong(`an entry has no destination: ${JSON.stringify(entry)}`);
+    else if (typeof read['destination'] !== 'string')
+      return wrong(`an entry has no destination: ${JSON.stringify(entry)}`);
     else if (typeof read['picture'] === 'string')
       pictures.set(`${read['destination']} ${read['picture']}`, {
         destination: read['destination'],
@@ -114,6 +115,10 @@ function textOrNull(value: unknown): string | null {
 }
 
 /** What tells deliveries apart. */
-export function keyOf({ destination, message, edition }: Pick<Delivery, 'destination' | 'message' | 'edition'>): string {
+export function keyOf({
+  destination,
+  message,
+  edition,
+}: Pick<Delivery, 'destination' | 'message' | 'edition'>): string {
   return JSON.stringify([destination, message, edition]);
 }

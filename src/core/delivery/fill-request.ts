@@ -58,7 +58,9 @@ function signInHeaders(signIn: SignIn, values: RequestValues): Record<string, st
       return { [signIn.name]: filledText(signIn.value, values) };
     case 'basic': {
       // RFC 7617: the two, in UTF-8.
-      const bytes = new TextEncoder().encode(`${filledText(signIn.user, values)}:${filledText(signIn.password, values)}`);
+      const bytes = new TextEncoder().encode(
+        `${filledText(signIn.user, values)}:${filledText(signIn.password, values)}`,
+      );
       return { authorization: `Basic ${base64(bytes)}` };
     }
     case 'bearer':

@@ -28,7 +28,8 @@ export function itemsOf(
   needed: readonly string[],
 ): { readonly items: readonly Taken[]; readonly problem: null } | { readonly items: null; readonly problem: string } {
   const list = exchange.items === null ? [value] : pointedAt(value, exchange.items);
-  if (!Array.isArray(list)) return { items: null, problem: `${exchange.items ?? ''} holds ${kindOf(list)}, and no list` };
+  if (!Array.isArray(list))
+    return { items: null, problem: `${exchange.items ?? ''} holds ${kindOf(list)}, and no list` };
   const items: Taken[] = [];
   for (const item of list) {
     const { taken, problem } = takenOf(item, exchange, needed);
@@ -41,7 +42,8 @@ export function itemsOf(
 /** The sentence with which a platform refuses something; null where it says none. */
 export function refusalOf(value: unknown, pointer: Pointer | null): string | null {
   const said = pointer === null ? undefined : pointedAt(value, pointer);
-  const text = typeof said === 'string' ? said : Array.isArray(said) ? said.map((entry) => plainText(entry) ?? '').join('; ') : '';
+  const text =
+    typeof said === 'string' ? said : Array.isArray(said) ? said.map((entry) => plainText(entry) ?? '').join('; ') : '';
   const line = text.replace(/\s+/g, ' ').trim();
   return line === '' ? null : line;
 }

@@ -91,7 +91,16 @@ export interface PushApi {
 }
 
 /** The requests of an interface, by their names. */
-export const stepNames = ['picture', 'find_picture', 'find_folder', 'create_folder', 'find', 'read', 'create', 'update'] as const;
+export const stepNames = [
+  'picture',
+  'find_picture',
+  'find_folder',
+  'create_folder',
+  'find',
+  'read',
+  'create',
+  'update',
+] as const;
 
 export type StepName = (typeof stepNames)[number];
 

@@ -38,7 +38,9 @@ export function readPushSetting(
   );
   return {
     url: url[1],
-    settings: new Map(Object.entries(raw).flatMap(([key, value]) => (ownKeys.includes(key) ? [] : setting(key, value)))),
+    settings: new Map(
+      Object.entries(raw).flatMap(([key, value]) => (ownKeys.includes(key) ? [] : setting(key, value))),
+    ),
     secretCommands: new Map(
       [...single, ...several].map(([key, command]) => [key.replace(/^secret_command\.?/, ''), command] as const),
     ),

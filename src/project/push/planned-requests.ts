@@ -27,10 +27,7 @@ export function plannedRequests(
   const base = new Map<string, SendPattern>([...settings, ['destination.url', url]]);
   const show = (exchange: Exchange, values: RequestValues, files?: RequestFiles): string => {
     const filled = new Map([...unknownTo(exchange), ...base, ...values]);
-    return shownRequest(
-      withToken(access, filledRequest(api, exchange, filled, files), base),
-      url,
-    );
+    return shownRequest(withToken(access, filledRequest(api, exchange, filled, files), base), url);
   };
   const folder = api.folder === null ? new Map() : new Map([['folder.name', filledText(api.folder.name, base)]]);
   const values = new Map([...content.values, ...folder]);
@@ -61,7 +58,11 @@ export function plannedRequests(
   }
   if (known === null || known.id === null)
     return [...requests, show(api.find, values), show(api.create, values, content.files)];
-  const remote = new Map([...values, ['remote.id', known.id], ...(known.link === null ? [] : [['remote.link', known.link] as const])]);
+  const remote = new Map([
+    ...values,
+    ['remote.id', known.id],
+    ...(known.link === null ? [] : [['remote.link', known.link] as const]),
+  ]);
   if (api.read !== null) requests.push(show(api.read, remote));
   if (known.sent !== content.digest || known.pending !== null) requests.push(show(api.update, remote, content.files));
   return requests;

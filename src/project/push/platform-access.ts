@@ -79,7 +79,11 @@ export async function platformAccess(
 async function settingValue(
   name: string,
   asked: ApiSetting,
-  { destination, setting, sources }: { readonly destination: string; readonly setting: PushSetting; readonly sources: SettingSources },
+  {
+    destination,
+    setting,
+    sources,
+  }: { readonly destination: string; readonly setting: PushSetting; readonly sources: SettingSources },
   report: Report,
 ): Promise<string | null> {
   const own = setting.settings.get(name) ?? null;

@@ -105,8 +105,7 @@ export async function pushMessages(
       },
       listener.progress,
     );
-    if (request.messages.length === 0)
-      findings.push(...leftOver(memory, visited.outcomes, platforms, messages));
+    if (request.messages.length === 0) findings.push(...leftOver(memory, visited.outcomes, platforms, messages));
     return { outcomes: visited.outcomes, findings: [...visited.findings, ...findings] };
   } finally {
     await lock.release();
@@ -134,9 +133,13 @@ async function openPlatforms(
   const { chooseTargets } = await import('../visit/choose-messages.js');
   const found: Finding[] = [];
   const collect = (item: Finding): unknown => found.push(item);
-  const wanted = destinations.length > 0 ? destinations : config.destinations.filter(({ push }) => push !== null).map(({ name }) => name);
+  const wanted =
+    destinations.length > 0
+      ? destinations
+      : config.destinations.filter(({ push }) => push !== null).map(({ name }) => name);
   if (wanted.length === 0) collect(finding('push-nowhere', null));
-  const targets = wanted.length === 0 ? [] : await chooseTargets({ config, messages: [], destinations: wanted }, collect);
+  const targets =
+    wanted.length === 0 ? [] : await chooseTargets({ config, messages: [], destinations: wanted }, collect);
   const platforms: OpenPlatform[] = [];
   for (const each of targets) {
     const target = asPushTarget(each, collect);
@@ -264,7 +267,11 @@ class EditionPush {
     if (this.edition.ready.pictures.size === 0 || mode === 'host' || mode === 'embed') return null;
     if (mode === 'library' && (api.pictureWay === 'store' || destination.images.baseUrl !== null)) return null;
     if (mode === 'package' && api.pictureWay === 'beside') return null;
-    const ways = { beside: 'beside the HTML', store: 'into its own store', elsewhere: 'only from elsewhere on the web' };
+    const ways = {
+      beside: 'beside the HTML',
+      store: 'into its own store',
+      elsewhere: 'only from elsewhere on the web',
+    };
     const wanted = { beside: 'package', store: 'library', elsewhere: 'host' };
     return finding('push-pictures', null, {
       title: dialect.title,
@@ -382,7 +389,10 @@ function leftOver(
   return memory.deliveries.flatMap(({ destination, message, edition, id }) => {
     if (!names.includes(destination) || id === null) return [];
     const own = outcomes.filter((outcome) => outcome.message === message && outcome.destination === destination);
-    const isThere = own.length === 0 ? messages.has(message) : own.some((outcome) => outcome.edition === edition || outcome.how === 'failed');
+    const isThere =
+      own.length === 0
+        ? messages.has(message)
+        : own.some((outcome) => outcome.edition === edition || outcome.how === 'failed');
     const what = edition === null ? message : `${message}/${edition}`;
     return isThere ? [] : [finding('push-left-over', null, { name: destination, what, id })];
   });

@@ -14,7 +14,10 @@ export function secretOf(
       const [first = ''] = stdout.split(/\r?\n/);
       const secret = first.trim();
       if (error !== null)
-        resolve({ secret: null, problem: error.killed === true ? 'it takes too long' : `it ends with ${String(error.code)}` });
+        resolve({
+          secret: null,
+          problem: error.killed === true ? 'it takes too long' : `it ends with ${String(error.code)}`,
+        });
       else resolve(secret === '' ? { secret: null, problem: 'it prints nothing' } : { secret, problem: null });
     });
   });

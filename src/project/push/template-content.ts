@@ -46,7 +46,9 @@ export function templateContent(
     ? {
         name: `${templateName(facts)}.zip`,
         type: 'application/zip',
-        bytes: zipFiles(packageFiles(shape, facts, { html, text, carried: placed.files, delimiters: dialect.delimiters })),
+        bytes: zipFiles(
+          packageFiles(shape, facts, { html, text, carried: placed.files, delimiters: dialect.delimiters }),
+        ),
       }
     : null;
   const files: RequestFiles = { file: zip, pictures };
@@ -90,7 +92,11 @@ function sentPicture({ path, bytes }: PackageFile): SentFile {
 
 /** The names that the requests use by which a template is made and changed. */
 function usedNames(api: PushApi): string[] {
-  const used = ({ path, send, headers }: Exchange): string[] => [...namesUsed(path), ...namesUsed(send), ...namesUsed(headers)];
+  const used = ({ path, send, headers }: Exchange): string[] => [
+    ...namesUsed(path),
+    ...namesUsed(send),
+    ...namesUsed(headers),
+  ];
   return [...new Set([...used(api.create), ...used(api.update)])].sort();
 }
 
@@ -102,7 +108,12 @@ function usesAny(api: PushApi, names: readonly string[]): boolean {
  * The digest of all that a platform is sent of a message: what its requests use, and the files that go along. What is only
  * known there (numbers of folders and templates), and what says who sends it, does not count.
  */
-function contentDigest(api: PushApi, values: RequestValues, { file, pictures }: RequestFiles, settings: RequestValues): string {
+function contentDigest(
+  api: PushApi,
+  values: RequestValues,
+  { file, pictures }: RequestFiles,
+  settings: RequestValues,
+): string {
   const isContent = (name: string): boolean =>
     !/^(?:destination|remote|folder)\./.test(name) && name !== 'message.digest';
   const used = usedNames(api).filter(isContent);

@@ -95,7 +95,9 @@ export const bellmoor: Platform = {
     'POST /v3/accounts/{account}/mailings': (request) => store(request, null),
     'GET /v3/accounts/{account}/mailings/{number}': ({ params, state, address }) => {
       const template = state.template(params['number'] ?? '');
-      return template === null ? error(404, 'There is no such mailing.') : answer(200, { mailing: told(template, address) });
+      return template === null
+        ? error(404, 'There is no such mailing.')
+        : answer(200, { mailing: told(template, address) });
     },
     'PUT /v3/accounts/{account}/mailings/{number}': (request) =>
       request.state.template(request.params['number'] ?? '') === null

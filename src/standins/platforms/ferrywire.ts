@@ -18,7 +18,15 @@ const needed = [
 ];
 
 function told({ id, name, subject, html, text, details }: StoredTemplate, address: string): object {
-  return { id: `fw-${id}`, title: name, subject, markup: html, plain: text, ...details, url: `${address}/stored/${id}` };
+  return {
+    id: `fw-${id}`,
+    title: name,
+    subject,
+    markup: html,
+    plain: text,
+    ...details,
+    url: `${address}/stored/${id}`,
+  };
 }
 
 /** Its own numbers begin with two letters. */
@@ -79,7 +87,9 @@ export const ferrywire: Platform = {
     'POST /api/templates': (request) => store(request, null),
     'GET /api/templates/{id}': (request) => {
       const template = request.state.template(numberOf(request));
-      return template === null ? error(404, 'There is no such template.') : answer(200, told(template, request.address));
+      return template === null
+        ? error(404, 'There is no such template.')
+        : answer(200, told(template, request.address));
     },
     'POST /api/templates/{id}': (request) =>
       request.state.template(numberOf(request)) === null

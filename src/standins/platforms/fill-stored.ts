@@ -53,7 +53,12 @@ export function filledTemplate(html: string, dialect: Dialect, name: RecipientNa
 }
 
 function recipientNamed(name: RecipientName): SampleRecipient {
-  const system = { company: 'Alder Lane Tool Library CIC', postalAddress: '14 Alder Lane, Harrowby HX0 0ZZ', year: 2026, unsubscribe: null };
+  const system = {
+    company: 'Alder Lane Tool Library CIC',
+    postalAddress: '14 Alder Lane, Harrowby HX0 0ZZ',
+    year: 2026,
+    unsubscribe: null,
+  };
   const nothing = new Map<string, unknown>(Object.keys(ines).map((field) => [field, field === 'loans' ? [] : null]));
   return sampleRecipient(fields, system, 'en', name === 'nobody' ? nothing : new Map());
 }

@@ -11,8 +11,7 @@ const needed = [
   { tag: '#{house:address}', written: /#\{house:address\}/, what: 'the address of the house' },
 ];
 
-const BADGE =
-  '<p style="text-align:center"><a href="https://sent-with.gannetry.example/">Sent with Gannetry</a></p>';
+const BADGE = '<p style="text-align:center"><a href="https://sent-with.gannetry.example/">Sent with Gannetry</a></p>';
 
 /** Exported templates carry its badge, at the end of the body. */
 function withBadge(html: string): string {
@@ -21,7 +20,10 @@ function withBadge(html: string): string {
 }
 
 function told({ id, name, subject, html, text, details }: StoredTemplate, address: string): object {
-  return { draft: { id: Number(id), name, subject, html: withBadge(html), text, ...details }, view: `${address}/stored/${id}` };
+  return {
+    draft: { id: Number(id), name, subject, html: withBadge(html), text, ...details },
+    view: `${address}/stored/${id}`,
+  };
 }
 
 function store({ body, state, now, address }: PlatformRequest, id: string | null): PlatformAnswer {
@@ -32,9 +34,12 @@ function store({ body, state, now, address }: PlatformRequest, id: string | null
     return error(409, `There is a draft called "${name}" already.`);
   const missing = missingTags(html, needed);
   if (missing !== null) return error(422, missing);
-  if (/@font-face|@import|<link\b[^>]*stylesheet/i.test(html)) return error(422, 'Fonts from the web are not allowed here.');
+  if (/@font-face|@import|<link\b[^>]*stylesheet/i.test(html))
+    return error(422, 'Fonts from the web are not allowed here.');
   const sent = new Map((body.files.get('pictures') ?? []).map((file) => [`images/${file.name}`, file]));
-  const lost = [...html.matchAll(/\bsrc="(images\/[^"]+)"/g)].map((match) => match[1] ?? '').find((path) => !sent.has(path));
+  const lost = [...html.matchAll(/\bsrc="(images\/[^"]+)"/g)]
+    .map((match) => match[1] ?? '')
+    .find((path) => !sent.has(path));
   if (lost !== undefined) return error(422, `The picture ${lost} was not sent along.`);
   const pictures = [...sent].map(([path, file]): [string, string] => {
     const known = state.pictures.find((picture) => picture.name === path);
@@ -61,7 +66,8 @@ function store({ body, state, now, address }: PlatformRequest, id: string | null
 export const gannetry: Platform = {
   name: 'gannetry',
   title: 'Gannetry (simulated)',
-  habit: 'Takes a page and its pictures in one form, refuses fonts from the web, and puts its badge on what it exports.',
+  habit:
+    'Takes a page and its pictures in one form, refuses fonts from the web, and puts its badge on what it exports.',
   colour: '#8a2d3b',
   open: [],
   error,
@@ -73,7 +79,12 @@ export const gannetry: Platform = {
       answer(200, {
         drafts: state.templates
           .filter(({ name }) => name === (query.get('name') ?? name))
-          .map(({ id, name, details }) => ({ id: Number(id), name, own_number: details['own_number'], view: `${address}/stored/${id}` })),
+          .map(({ id, name, details }) => ({
+            id: Number(id),
+            name,
+            own_number: details['own_number'],
+            view: `${address}/stored/${id}`,
+          })),
       }),
     'POST /drafts': (request) => store(request, null),
     'GET /drafts/{id}/export': ({ params, state, address }) => {

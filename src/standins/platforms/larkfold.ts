@@ -13,7 +13,17 @@ const LEAVE = '(:leave-address:)';
 const OWN_FOOTER = `<p style="font:12px Arial,sans-serif;color:#666;text-align:center">You get this since you are on a list. <a href="${LEAVE}">Leave it</a></p>`;
 
 function told({ id, name, subject, html, css, text, folder, details }: StoredTemplate, address: string): object {
-  return { id, title: name, subject, category: folder, style_sheet: css, body: html, text, ...details, at: `${address}/stored/${id}` };
+  return {
+    id,
+    title: name,
+    subject,
+    category: folder,
+    style_sheet: css,
+    body: html,
+    text,
+    ...details,
+    at: `${address}/stored/${id}`,
+  };
 }
 
 function detail(template: StoredTemplate | null, name: string): string {
@@ -23,13 +33,15 @@ function detail(template: StoredTemplate | null, name: string): string {
 
 function store({ body, state, now, address }: PlatformRequest, id: string | null): PlatformAnswer {
   const before = id === null ? null : state.template(id);
-  const given = (name: string, else_: string): string => (body.json !== null && name in body.json ? jsonText(body, name) : else_);
+  const given = (name: string, else_: string): string =>
+    body.json !== null && name in body.json ? jsonText(body, name) : else_;
   const title = given('title', before?.name ?? '').trim();
   const html = given('body', before?.html ?? '');
   const category = given('category', before?.folder ?? '');
   if (body.json === null) return error(400, 'This is no JSON.');
   if (title === '' || html === '') return error(422, 'A letter needs a title and a body.');
-  if (/<(?:head|style|html)\b/i.test(html.replace(/<!--[^]*?-->/g, ''))) return error(422, 'The body may hold no head and no style element: the style sheet goes apart.');
+  if (/<(?:head|style|html)\b/i.test(html.replace(/<!--[^]*?-->/g, '')))
+    return error(422, 'The body may hold no head and no style element: the style sheet goes apart.');
   if (!state.folders.some((folder) => folder.id === category)) return error(422, `There is no category ${category}.`);
   const stored = state.put(
     {
@@ -70,14 +82,16 @@ export const larkfold: Platform = {
       }),
     'POST /pictures': ({ body, state }) => {
       const [file] = body.files.get('picture') ?? [];
-      if (file === undefined || !file.type.startsWith('image/')) return error(422, 'There is no picture in the field "picture".');
+      if (file === undefined || !file.type.startsWith('image/'))
+        return error(422, 'There is no picture in the field "picture".');
       return answer(201, picture(state.addPicture(file.name, file.type, file.bytes)));
     },
     'GET /categories': ({ state }) => answer(200, { categories: state.folders }),
     'POST /categories': ({ body, state }) => {
       const name = jsonText(body, 'name').trim();
       if (name === '') return error(422, 'A category needs a name.');
-      if (state.folders.some((folder) => folder.name === name)) return error(409, `There is a category "${name}" already.`);
+      if (state.folders.some((folder) => folder.name === name))
+        return error(409, `There is a category "${name}" already.`);
       return answer(201, state.addFolder(name));
     },
     'GET /letters': ({ query, state, address }) =>

@@ -15,7 +15,11 @@ const error = (status: number, sentence: string): PlatformAnswer =>
 
 const needed = [
   { tag: '<ox:link to="leave"/>', written: /<ox:link\s+to=["']leave["']\s*\/>/, what: 'a link to leave' },
-  { tag: '<ox:sender what="address"/>', written: /<ox:sender\s+what=["']address["']\s*\/>/, what: 'the address of the sender' },
+  {
+    tag: '<ox:sender what="address"/>',
+    written: /<ox:sender\s+what=["']address["']\s*\/>/,
+    what: 'the address of the sender',
+  },
 ];
 
 /** A token says until when it holds, and for what. */
@@ -52,7 +56,11 @@ function store({ body, state, now, address }: PlatformRequest, id: string | null
       text: jsonText(body, 'text'),
       css: '',
       folder,
-      details: { preheader: jsonText(body, 'preheader'), tags: Array.isArray(tags) ? tags : [], reference: jsonText(body, 'reference') },
+      details: {
+        preheader: jsonText(body, 'preheader'),
+        tags: Array.isArray(tags) ? tags : [],
+        reference: jsonText(body, 'reference'),
+      },
       pictures: {},
     },
     now,
@@ -86,7 +94,9 @@ export const oxbow: Platform = {
     },
     'GET /shown/{id}': ({ params, state }) => pictureAnswer(params['id'] ?? '', state),
     'GET /pictures': ({ query, state }) =>
-      answer(200, { items: state.pictures.filter(({ name }) => name === query.get('name')).map(({ id, name }) => ({ id, name })) }),
+      answer(200, {
+        items: state.pictures.filter(({ name }) => name === query.get('name')).map(({ id, name }) => ({ id, name })),
+      }),
     'POST /pictures': ({ query, body, state }) => {
       const name = query.get('name') ?? '';
       if (name === '' || !body.type.startsWith('image/')) return error(422, 'A picture needs a name and a type.');
@@ -97,11 +107,15 @@ export const oxbow: Platform = {
       const name = jsonText(body, 'name').trim();
       if (name === '') return error(422, 'A folder needs a name.');
       const known = state.folders.find((folder) => folder.name === name);
-      return known === undefined ? answer(201, state.addFolder(name)) : error(409, `There is a folder "${name}" already.`);
+      return known === undefined
+        ? answer(201, state.addFolder(name))
+        : error(409, `There is a folder "${name}" already.`);
     },
     'GET /templates': ({ query, state, address }) =>
       answer(200, {
-        items: state.templates.filter(({ name }) => name === query.get('name')).map((template) => told(template, address)),
+        items: state.templates
+          .filter(({ name }) => name === query.get('name'))
+          .map((template) => told(template, address)),
       }),
     'POST /templates': (request) => store(request, null),
     'GET /templates/{id}': ({ params, state, address }) => {

@@ -24,7 +24,8 @@ export function pageAnswer(url: URL, shown: Shown): PlatformAnswer | null {
   if (match === null) return null;
   const [, id = '', view = ''] = match;
   const template = shown.state.template(id);
-  if (template === null) return answer(404, new AnswerBytes('text/plain; charset=utf-8', Buffer.from('There is no such template.\n')));
+  if (template === null)
+    return answer(404, new AnswerBytes('text/plain; charset=utf-8', Buffer.from('There is no such template.\n')));
   const recipient = recipients.find((name) => name === url.searchParams.get('for')) ?? 'ines';
   if (view === '') return htmlAnswer(templatePage(template, recipient, shown), OWN_POLICY);
   if (view === 'shown')
@@ -32,7 +33,10 @@ export function pageAnswer(url: URL, shown: Shown): PlatformAnswer | null {
   if (view === 'text')
     return answer(
       200,
-      new AnswerBytes('text/plain; charset=utf-8', Buffer.from(filledTemplate(template.text, shown.dialect, recipient))),
+      new AnswerBytes(
+        'text/plain; charset=utf-8',
+        Buffer.from(filledTemplate(template.text, shown.dialect, recipient)),
+      ),
     );
   return pictureAnswer(template.pictures[decodeURIComponent(view)] ?? '', shown.state);
 }
@@ -41,7 +45,9 @@ export function pageAnswer(url: URL, shown: Shown): PlatformAnswer | null {
 export function pictureAnswer(id: string, state: PlatformState): PlatformAnswer {
   const picture = state.pictures.find((kept) => kept.id === id);
   const bytes = picture === undefined ? null : state.pictureBytes(id);
-  return picture === undefined || bytes === null ? answer(404, null) : answer(200, new AnswerBytes(picture.type, bytes));
+  return picture === undefined || bytes === null
+    ? answer(404, null)
+    : answer(200, new AnswerBytes(picture.type, bytes));
 }
 
 function htmlAnswer(html: string, policy: string): PlatformAnswer {
@@ -51,42 +57,56 @@ function htmlAnswer(html: string, policy: string): PlatformAnswer {
   };
 }
 
-function listPage({ platform, state }: Shown): string {
+function listPage({ platform, state, dialect }: Shown): string {
+  const hasFolders = state.folders.length > 0;
+  const folderCell = (text: string, tag: string): string =>
+    hasFolders ? `<${tag} class="faint">${escapeHtml(text)}</${tag}>` : '';
   const rows = [...state.templates]
     .sort((a, b) => (a.name < b.name ? -1 : 1))
     .map(
       (template) => `<tr><td><a href="/stored/${template.id}">${escapeHtml(template.name)}</a></td>
-<td>${escapeHtml(template.subject)}</td><td class="faint">${escapeHtml(folderOf(template, state))}</td>
+<td>${filledLine(template.subject, dialect, 'ines')}</td>${folderCell(folderOf(template, state), 'td')}
 <td class="number">${kilobytes(template.html)}</td><td class="number">${template.version}</td><td class="faint">${timeOf(template.changed)}</td></tr>`,
     );
   const content =
     rows.length === 0
       ? '<p>There are no templates yet.</p>'
-      : `<table><thead><tr><th>Template</th><th>Subject</th><th>Folder</th><th class="number">HTML</th><th class="number">Version</th><th>Changed</th></tr></thead><tbody>${rows.join('\n')}</tbody></table>`;
+      : `<table><thead><tr><th>Template</th><th>Subject</th>${folderCell('Folder', 'th')}<th class="number">HTML</th><th class="number">Version</th><th>Changed</th></tr></thead><tbody>${rows.join('\n')}</tbody></table>`;
   const counts = `${counted(rows.length, 'template')}, ${counted(state.pictures.length, 'picture')}`;
-  return whole(platform, platform.title, `<p class="faint">${escapeHtml(platform.habit)} Its interface: <a href="/openapi.yaml">openapi.yaml</a>.</p>${content}<p class="faint">${counts}</p>`);
+  return whole(
+    platform,
+    'Templates',
+    `<p class="faint">${escapeHtml(platform.habit)} Its interface: <a href="/openapi.yaml">openapi.yaml</a>.</p>${content}<p class="faint">${counts}</p>`,
+  );
 }
 
-function templatePage(template: StoredTemplate, recipient: RecipientName, { platform, state }: Shown): string {
+/** A line as a recipient reads it, as HTML. */
+function filledLine(text: string, dialect: Dialect, recipient: RecipientName): string {
+  return filledTemplate(escapeHtml(text), dialect, recipient);
+}
+
+/** A name of an interface, as people write it. */
+function label(name: string): string {
+  return `${name.charAt(0).toUpperCase()}${name.slice(1)}`.replaceAll('_', ' ');
+}
+
+function templatePage(template: StoredTemplate, recipient: RecipientName, { platform, state, dialect }: Shown): string {
   const at = (view: string): string => `/stored/${template.id}/${view}?for=${recipient}`;
   const facts: readonly (readonly [string, string])[] = [
-    ['Subject', template.subject],
     ['Folder', folderOf(template, state)],
-    ...Object.entries(template.details).map(([name, value]) => [name, plain(value)] as const),
+    ...Object.entries(template.details).map(([name, value]) => [label(name), plain(value)] as const),
     ['Changed', `${timeOf(template.changed)}, version ${template.version}`],
   ];
   const list = facts
     .filter(([, value]) => value !== '')
     .map(([name, value]) => `<dt>${escapeHtml(name)}</dt><dd>${escapeHtml(value)}</dd>`);
   const choice = recipients.map((name) =>
-    name === recipient
-      ? `<b>${name}</b>`
-      : `<a href="/stored/${template.id}?for=${name}">${name}</a>`,
+    name === recipient ? `<b>${name}</b>` : `<a href="/stored/${template.id}?for=${name}">${name}</a>`,
   );
   return whole(
     platform,
     template.name,
-    `<dl>${list.join('')}</dl>
+    `<dl><dt>Subject</dt><dd>${filledLine(template.subject, dialect, recipient)}</dd>${list.join('')}</dl>
 <p>As ${choice.join(' or ')} gets it. <a href="${at('text')}">Its plain text</a></p>
 <div class="pair"><div><h2>Desktop</h2><iframe title="At a desk" src="${at('shown')}" style="width:680px"></iframe></div>
 <div><h2>Phone</h2><iframe title="On a phone" src="${at('shown')}" style="width:390px"></iframe></div></div>`,
@@ -99,7 +119,8 @@ function folderOf({ folder }: StoredTemplate, state: PlatformState): string {
 
 function plain(value: unknown): string {
   if (typeof value === 'string') return value.length > 300 ? `${value.slice(0, 300)}…` : value;
-  if (Array.isArray(value)) return value.map((entry) => (typeof entry === 'string' ? entry : JSON.stringify(entry))).join(', ');
+  if (Array.isArray(value))
+    return value.map((entry) => (typeof entry === 'string' ? entry : JSON.stringify(entry))).join(', ');
   return value === null || value === undefined ? '' : JSON.stringify(value);
 }
 

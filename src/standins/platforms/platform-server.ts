@@ -118,7 +118,10 @@ async function answerTo(
     address,
     now: Date.now(),
   };
-  const result = bytes === null ? platform.error(413, 'No request may be larger than 30 MB.') : await act(platform, url, told, times);
+  const result =
+    bytes === null
+      ? platform.error(413, 'No request may be larger than 30 MB.')
+      : await act(platform, url, told, times);
   options.seen({ method: told.method, path: `${url.pathname}${url.search}`, request: told, answer: result });
   if (fault !== null && fault.isDone && spoil(response, fault, platform)) return;
   send(response, result);
@@ -129,8 +132,7 @@ async function act(platform: Platform, url: URL, request: PlatformRequest, times
   const found = routeFor(platform, request.method, url.pathname);
   if (found === null) return platform.error(404, `There is nothing at ${request.method} ${url.pathname}.`);
   const wait = secondsToWait(times, request.now);
-  if (wait !== null)
-    return { ...platform.error(429, 'You ask too often.'), headers: { 'retry-after': String(wait) } };
+  if (wait !== null) return { ...platform.error(429, 'You ask too often.'), headers: { 'retry-after': String(wait) } };
   if (!platform.open.includes(found.route)) {
     const refused = platform.refusal({ ...request, params: found.params }, !/^(?:GET|HEAD)$/.test(request.method));
     if (refused !== null) return refused;
@@ -142,7 +144,11 @@ function routeFor(
   { routes }: Platform,
   method: string,
   path: string,
-): { readonly route: string; readonly action: Platform['routes'][string]; readonly params: Record<string, string> } | null {
+): {
+  readonly route: string;
+  readonly action: Platform['routes'][string];
+  readonly params: Record<string, string>;
+} | null {
   for (const [route, action] of Object.entries(routes)) {
     const [ownMethod, pattern = ''] = route.split(' ');
     if (ownMethod !== method) continue;
@@ -212,7 +218,11 @@ async function readAll(request: IncomingMessage): Promise<Uint8Array | null> {
 
 function send(response: ServerResponse, { status, content, headers = {} }: PlatformAnswer): void {
   const isBytes = content instanceof AnswerBytes;
-  const body = isBytes ? content.bytes : content === null ? Buffer.alloc(0) : Buffer.from(`${JSON.stringify(content)}\n`);
+  const body = isBytes
+    ? content.bytes
+    : content === null
+      ? Buffer.alloc(0)
+      : Buffer.from(`${JSON.stringify(content)}\n`);
   response.writeHead(status, {
     ...(content === null ? {} : { 'content-type': isBytes ? content.type : 'application/json' }),
     'content-length': body.length,

@@ -77,6 +77,10 @@ export function missingTags(html: string, needed: readonly NeededTag[]): string 
 }
 
 /** A page of a list: what is on it, and the number of the next one. */
-export function pageOf<T>(all: readonly T[], from: number, size: number): { readonly items: readonly T[]; readonly next: number | null } {
+export function pageOf<T>(
+  all: readonly T[],
+  from: number,
+  size: number,
+): { readonly items: readonly T[]; readonly next: number | null } {
   return { items: all.slice(from, from + size), next: from + size < all.length ? from + size : null };
 }

@@ -46,8 +46,7 @@ async function readParts(bytes: Uint8Array, contentType: string): Promise<Pick<R
     const files: [string, ReceivedFile][] = [];
     for (const [name, value] of form)
       if (typeof value === 'string') fields.push([name, value]);
-      else
-        files.push([name, { name: value.name, type: value.type, bytes: new Uint8Array(await value.arrayBuffer()) }]);
+      else files.push([name, { name: value.name, type: value.type, bytes: new Uint8Array(await value.arrayBuffer()) }]);
     return { fields: grouped(fields), files: grouped(files) };
   } catch {
     return { fields: new Map(), files: new Map() };

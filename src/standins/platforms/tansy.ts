@@ -13,7 +13,15 @@ const error = (status: number, sentence: string): PlatformAnswer => answer(statu
 const needed = [{ tag: '$(leave_url)', written: /\$\(leave_url\)/, what: 'a link to leave' }];
 
 function told({ id, name, subject, html, text, details }: StoredTemplate, address: string): object {
-  return { page: id, label: name, title: subject, markup: html, words: text, ...details, open: `${address}/stored/${id}` };
+  return {
+    page: id,
+    label: name,
+    title: subject,
+    markup: html,
+    words: text,
+    ...details,
+    open: `${address}/stored/${id}`,
+  };
 }
 
 function store({ body, state, now, address }: PlatformRequest, id: string | null): PlatformAnswer {
@@ -67,13 +75,18 @@ export const tansy: Platform = {
       const bytes = Buffer.from(jsonText(body, 'content'), 'base64');
       if (name === '' || bytes.length === 0) return error(422, 'A picture needs a name and content in base64.');
       if (bytes.length > HEAVIEST)
-        return error(413, `No picture may be heavier than ${HEAVIEST / 1024} KB; ${name} has ${Math.ceil(bytes.length / 1024)} KB.`);
+        return error(
+          413,
+          `No picture may be heavier than ${HEAVIEST / 1024} KB; ${name} has ${Math.ceil(bytes.length / 1024)} KB.`,
+        );
       const { id } = state.addPicture(name, jsonText(body, 'type'), bytes);
       return answer(201, { image: id, name, src: `${address}/i/${id}` });
     },
     'GET /pages': ({ query, state, address }) =>
       answer(200, {
-        pages: state.templates.filter(({ name }) => name.includes(query.get('label') ?? '')).map((template) => told(template, address)),
+        pages: state.templates
+          .filter(({ name }) => name.includes(query.get('label') ?? ''))
+          .map((template) => told(template, address)),
       }),
     'POST /pages': (request) => store(request, null),
     'GET /pages/{page}': ({ params, state, address }) => {

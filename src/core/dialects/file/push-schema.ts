@@ -11,6 +11,7 @@ import {
   number,
   oneOf,
   text,
+  textOrNothing,
   textLike,
   usually,
   usuallyThere,
@@ -92,13 +93,7 @@ const folder = group({
 export const pushSchema = group({
   settings: about(
     'What a destination has to name beside url, with what it is for',
-    usually(
-      named(
-        settingName,
-        group({ about: needed(text()), secret: usually(flag(), false), usual: text() }),
-      ),
-      {},
-    ),
+    usually(named(settingName, group({ about: needed(text()), secret: usually(flag(), false), usual: text() })), {}),
   ),
   auth: about('How the platform knows who asks: none, header, basic, bearer or client_credentials', needed(auth)),
   headers: about('What every request says', usually(named(null, text()), {})),
@@ -130,7 +125,7 @@ export const exchangesSchema = list(
       group({ line: needed(requestLine), headers: usually(named(null, text()), {}), body: usually(anything(), null) }),
     ),
     answer: needed(group({ status: usually(whole(200, 599), 200), body: usually(anything(), null) })),
-    takes: named(takenName, either(text(), anyNumber())),
+    takes: named(takenName, either(textOrNothing(), anyNumber())),
     says: text(),
   }),
 );

@@ -75,7 +75,9 @@ export function toExchanges(raw: RawExchanges): RecordedExchange[] {
     request: { line: request.line, headers: request.headers, body: request.body as SendPattern },
     answer: { status: answer.status, body: answer.body as SendPattern },
     takes:
-      takes === undefined ? null : Object.fromEntries(Object.entries(takes).map(([name, value]) => [name, String(value)])),
+      takes === undefined
+        ? null
+        : Object.fromEntries(Object.entries(takes).map(([name, value]) => [name, String(value)])),
     says: says ?? null,
   }));
 }
@@ -117,7 +119,8 @@ export function checkPush(raw: RawPush, placeOf: PlaceOf, report: Report): void 
   const settings = ['destination.url', ...Object.keys(raw.settings).map((name) => `destination.${name}`)];
   const taken = (owner: string, ...exchanges: (RawExchange | undefined)[]): string[] =>
     exchanges.flatMap((exchange) => Object.keys(exchange?.take ?? {}).map((name) => `${owner}.${name}`));
-  const folder = raw.folder === undefined ? [] : ['folder.name', ...taken('folder', raw.folder.find, raw.folder.create)];
+  const folder =
+    raw.folder === undefined ? [] : ['folder.name', ...taken('folder', raw.folder.find, raw.folder.create)];
   const remote = taken('remote', raw.find, raw.create);
   const common = [...settings, ...folder];
   const scopes: readonly (readonly [readonly string[], unknown, readonly string[]])[] = [
@@ -137,7 +140,8 @@ export function checkPush(raw: RawPush, placeOf: PlaceOf, report: Report): void 
   const missing = (key: string, expected: string, within: readonly string[] = []): void =>
     report(finding('config-missing-key', placeOf(['push', ...within]), { key, expected }));
   if (raw.images === 'store' && raw.picture === undefined) missing('picture', 'the request that puts a picture there');
-  if (!('id' in raw.create.take) && !('id' in raw.find.take)) missing('id', 'where its number stands', ['create', 'take']);
+  if (!('id' in raw.create.take) && !('id' in raw.find.take))
+    missing('id', 'where its number stands', ['create', 'take']);
   if (!('id' in raw.find.take)) missing('id', 'where the number of a template stands', ['find', 'take']);
 }
 

@@ -138,7 +138,8 @@ export const pushFindings = {
   },
   'push-differs-there': {
     severity: 'warning',
-    reason: 'Somebody has changed the template of {what} at {name} since the last push ({id}); here nothing has changed',
+    reason:
+      'Somebody has changed the template of {what} at {name} since the last push ({id}); here nothing has changed',
     fix: 'Bring the change into the message, or push with --force to put yours back.',
   },
   'push-name-taken': {
