@@ -114,7 +114,7 @@ export const floors = {
   standins: ['mail', 'core/html'],
   'standins/platforms': ['core/text', 'core/html', 'core/dialects', 'core/dialects/read', 'core/dialects/sample'],
   browser: ['core/findings'],
-  'project/files': ['core/text', 'core/findings', 'core/packages'],
+  'project/files': ['core/text', 'core/findings', 'core/packages', 'core/delivery'],
   'project/config': [...core, 'mail', 'pictures', 'web', 'project/files'],
   'project/load': [...core, 'mail', 'pictures', ...project.slice(0, 2)],
   'project/visit': [...core, 'mail', 'pictures', ...project.slice(0, 3)],

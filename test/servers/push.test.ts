@@ -114,7 +114,11 @@ describe.each(platformNames)('the law of a push, at %s', (name) => {
 
   test('makes one template of each edition, and tells of one that is no more', async () => {
     folder.write({ 'data/days.yaml': '- name: may\n- name: june\n' });
-    folder.change('messages/repair.html', '<meta name="preheader"', '<meta name="editions" content="../data/days.yaml"><meta name="preheader"');
+    folder.change(
+      'messages/repair.html',
+      '<meta name="preheader"',
+      '<meta name="editions" content="../data/days.yaml"><meta name="preheader"',
+    );
     const made = await pushTo(folder, platform);
     expect([made.code, made.err]).toEqual([0, expect.stringContaining('2 created')]);
     expect(made.err).toContain('warning  push-left-over  there has a template of repair,');
@@ -134,7 +138,9 @@ describe.each(platformNames)('the law of a push, at %s', (name) => {
     expect(dry.out).toMatch(/^# repair to there\n/);
     expect(dry.out).not.toContain(secretOf[name]);
     // What it shows is what a push does.
-    const shown = [...dry.out.matchAll(/^([A-Z]+) http:\/\/127\.0\.0\.1:9([^?\s]*)/gm)].map(([, method, path]) => `${method ?? ''} ${path ?? ''}`);
+    const shown = [...dry.out.matchAll(/^([A-Z]+) http:\/\/127\.0\.0\.1:9([^?\s]*)/gm)].map(
+      ([, method, path]) => `${method ?? ''} ${path ?? ''}`,
+    );
     platform.state.remove(stored().id);
     const lost = platform.seen.length;
     await pushTo(folder, platform);

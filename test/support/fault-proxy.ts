@@ -53,7 +53,8 @@ export class FaultProxy {
     this.passing(count, 'before');
     if (fault === 'cut before') return void response.destroy();
     if (fault === 'failed before') return void response.writeHead(503).end('Back soon.');
-    if (fault === 'garbage before') return void response.writeHead(200, { 'content-type': 'text/html' }).end('<p>Back soon.');
+    if (fault === 'garbage before')
+      return void response.writeHead(200, { 'content-type': 'text/html' }).end('<p>Back soon.');
     if (fault === 'busy') return void response.writeHead(429, { 'retry-after': '0' }).end('{}');
     const answer = await this.forward(incoming, Buffer.concat(chunks));
     this.passing(count, 'after');
@@ -86,13 +87,17 @@ export class FaultProxy {
   ): Promise<{ readonly status: number; readonly headers: IncomingMessage['headers']; readonly body: Buffer }> {
     const url = new URL(incoming.url ?? '/', this.target);
     return new Promise((resolve, reject) => {
-      const outgoing = ask(url, { method: incoming.method, headers: { ...incoming.headers, host: url.host } }, (answer) => {
-        const chunks: Buffer[] = [];
-        answer.on('data', (chunk: Buffer) => chunks.push(chunk));
-        answer.on('end', () =>
-          resolve({ status: answer.statusCode ?? 500, headers: answer.headers, body: Buffer.concat(chunks) }),
-        );
-      });
+      const outgoing = ask(
+        url,
+        { method: incoming.method, headers: { ...incoming.headers, host: url.host } },
+        (answer) => {
+          const chunks: Buffer[] = [];
+          answer.on('data', (chunk: Buffer) => chunks.push(chunk));
+          answer.on('end', () =>
+            resolve({ status: answer.statusCode ?? 500, headers: answer.headers, body: Buffer.concat(chunks) }),
+          );
+        },
+      );
       outgoing.on('error', reject);
       outgoing.end(body);
     });

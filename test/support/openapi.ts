@@ -38,7 +38,9 @@ export class OpenApi {
     const at = `${method} ${url.pathname}`;
     if (operation === null) return answer.status === 404 ? [] : [`${at} is not documented`];
     const known = (operation.parameters ?? []).filter((parameter) => parameter.in === 'query').map(({ name }) => name);
-    const problems = [...url.searchParams.keys()].filter((name) => !known.includes(name)).map((name) => `${at}?${name}`);
+    const problems = [...url.searchParams.keys()]
+      .filter((name) => !known.includes(name))
+      .map((name) => `${at}?${name}`);
     const { body } = request;
     if (body.bytes.length > 0) {
       const content = operation.requestBody?.content ?? {};
@@ -77,7 +79,9 @@ export class OpenApi {
       validate = this.#ajv.compile({ ...schema, components: this.#documentation.components });
       this.#compiled.set(schema, validate);
     }
-    return validate(value) ? [] : (validate.errors ?? []).map((error) => `${at}: ${error.instancePath} ${error.message ?? ''}`);
+    return validate(value)
+      ? []
+      : (validate.errors ?? []).map((error) => `${at}: ${error.instancePath} ${error.message ?? ''}`);
   }
 }
 
@@ -86,5 +90,7 @@ function valueOf({ body }: SeenExchange['request']): unknown {
   if (body.json !== null) return body.json;
   if (!/^(?:multipart|application\/x-www)/.test(body.type)) return 'bytes';
   const files = [...body.files].map(([name, given]) => [name, given.map((file) => file.name)] as const);
-  return Object.fromEntries([...body.fields, ...files].map(([name, given]) => [name, given.length === 1 ? given[0] : given]));
+  return Object.fromEntries(
+    [...body.fields, ...files].map(([name, given]) => [name, given.length === 1 ? given[0] : given]),
+  );
 }

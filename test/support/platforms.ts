@@ -4,7 +4,11 @@ import type { Dialect } from '../../src/core/dialects/dialect.js';
 import { readDialect } from '../../src/core/dialects/file/read-dialect.js';
 import { SourceText } from '../../src/core/text/source-text.js';
 import { PlatformState } from '../../src/standins/platforms/platform-state.js';
-import { servePlatform, type RunningPlatform, type SeenExchange } from '../../src/standins/platforms/platform-server.js';
+import {
+  servePlatform,
+  type RunningPlatform,
+  type SeenExchange,
+} from '../../src/standins/platforms/platform-server.js';
 import { platforms } from '../../src/standins/platforms/start-platforms.js';
 import { OpenApi } from './openapi.js';
 import { repository } from './project.js';
@@ -69,7 +73,10 @@ export class TestPlatform {
       isWrite: method !== 'GET' && !path.startsWith('/sign-in'),
       line: `${method} ${path.replace(/\?.*$/, '')} ${answer.status}`,
     }));
-    return { writes: lines.filter(({ isWrite }) => isWrite).map(({ line }) => line), reads: lines.filter(({ isWrite }) => !isWrite).length };
+    return {
+      writes: lines.filter(({ isWrite }) => isWrite).map(({ line }) => line),
+      reads: lines.filter(({ isWrite }) => !isWrite).length,
+    };
   }
 
   stop(): Promise<void> {

@@ -19,7 +19,11 @@ const PATIENCE = 0.5;
 
 /** A project whose pushes go through a proxy. */
 function project({ platform }: FaultCase): TestFolder {
-  return pushProject(platform).change('inscriba.yaml', "url: '${env.P_URL}'", `timeout: ${PATIENCE}, url: '\${env.P_URL}'`);
+  return pushProject(platform).change(
+    'inscriba.yaml',
+    "url: '${env.P_URL}'",
+    `timeout: ${PATIENCE}, url: '\${env.P_URL}'`,
+  );
 }
 
 /**
@@ -51,7 +55,11 @@ export async function runFault(fault: FaultCase, proxy: FaultProxy): Promise<num
     proxy.passing = () => undefined;
     const again = await folder.runBeside(['push'], env);
     const told = JSON.stringify(fault);
-    expect([told, again.code, again.err]).toEqual([told, 0, expect.stringMatching(/created|updated|unchanged|found there/)]);
+    expect([told, again.code, again.err]).toEqual([
+      told,
+      0,
+      expect.stringMatching(/created|updated|unchanged|found there/),
+    ]);
     expect([told, platform.state.templates.map(({ name }) => name)]).toEqual([told, ['repair']]);
     expect([told, platform.state.templates[0]?.html]).toEqual([
       told,

@@ -17,7 +17,7 @@ export const commands: readonly CommandEntry[] = [
   },
   {
     name: 'list',
-    summary: 'the messages of the project, and whether they are built',
+    summary: 'the messages of the project, whether they are built and pushed',
     load: async () => (await import('./list.js')).list,
   },
   {
@@ -107,12 +107,12 @@ export const commands: readonly CommandEntry[] = [
   },
   {
     name: 'standin',
-    summary: 'a simulated mailbox, to send proofs to',
+    summary: 'simulated platforms, image host and mailbox, to try things on',
     load: async () => (await import('./standin.js')).standin,
   },
   {
     name: 'demo',
-    summary: 'build, pack and proof the sample project',
+    summary: 'the whole road on the sample project',
     load: async () => (await import('./demo.js')).demo,
   },
 ];

@@ -18,7 +18,7 @@ type ListOptions = Told<typeof options> & CommonOptions;
 export const list = command({
   name: 'list',
   description:
-    'Lists the messages of the project: subject, topic, keywords, editions, and for each destination whether it is built, or has changed since.',
+    'Lists the messages of the project: subject, topic, keywords, editions, and for each destination whether it is built, or has changed since, and whether it was pushed there.',
   options,
   examples: ['inscriba list', 'inscriba list --topic monthly-news --json'],
   run,
@@ -66,7 +66,9 @@ function describe(message: ListedMessage, width: number): string {
     subject ?? broken,
     ...(subject !== null && broken !== '' ? [broken] : []),
     ...(facts.length === 0 ? [] : [facts.join(' · ')]),
-    destinations.map(({ name: destination, state }) => `${destination}: ${state}`).join(' · '),
+    destinations
+      .map(({ name: destination, state, push }) => `${destination}: ${state}${push === null ? '' : `, ${push}`}`)
+      .join(' · '),
   ];
   return lines.map((line, index) => `${(index === 0 ? name : '').padEnd(width)}${line}\n`).join('');
 }

@@ -57,7 +57,7 @@ async function run(options: PushOptions, io: Io): Promise<number> {
 export async function pushAndTell(
   config: Config,
   request: PushRequest,
-  options: CommonOptions & { readonly yes: boolean },
+  options: CommonOptions & { readonly yes: boolean; readonly isBrief?: boolean },
   io: Io,
   say: (line: string) => void,
 ): Promise<{ readonly code: number; readonly outcomes: readonly PushOutcome[] }> {
@@ -68,7 +68,7 @@ export async function pushAndTell(
     done: (outcome) => {
       bar.clear();
       if (outcome.how === 'planned') io.out(planOf(outcome));
-      else say(lineOf(outcome, width));
+      else if (options.isBrief !== true) say(lineOf(outcome, width));
     },
     makesAnew: async (what, destination) => {
       if (options.yes) return true;
@@ -77,9 +77,16 @@ export async function pushAndTell(
     },
   });
   bar.clear();
-  if (findings.length > 0 && !options.quiet) io.err('\n');
-  printFindings(findings, io, options.color);
-  if (outcomes.length > 0 && !request.isDry) say(summaryOf(outcomes));
+  // Whoever tells of more has said already what is to be done about warnings.
+  const told = options.isBrief === true ? findings.filter(isError) : findings;
+  if (told.length > 0 && !options.quiet) io.err('\n');
+  printFindings(told, io, options.color);
+  if (options.isBrief === true) {
+    for (const name of new Set(outcomes.map(({ destination }) => destination)))
+      say(`pushed   ${name}: ${summaryOf(outcomes.filter(({ destination }) => destination === name))}`);
+    return { code: exitCodeOf(findings), outcomes };
+  }
+  if (outcomes.length > 0 && !request.isDry) say(`\n${summaryOf(outcomes)}.`);
   if (!options.quiet && findings.length > 0) io.err(`${countFindings(findings)}.\n`);
   return { code: exitCodeOf(findings), outcomes };
 }
@@ -112,12 +119,12 @@ function planOf(outcome: PushOutcome): string {
   return `${heading}\n${outcome.requests.join('\n')}\n`;
 }
 
-/** "5 created, 2 unchanged, 1 not pushed." */
+/** "5 created, 2 unchanged, 1 not pushed". */
 function summaryOf(outcomes: readonly PushOutcome[]): string {
   const kinds = Object.keys(verbs) as PushOutcome['how'][];
   const counts = kinds.flatMap((how) => {
     const count = outcomes.filter((outcome) => outcome.how === how).length;
     return count === 0 ? [] : [`${count} ${verbs[how]}`];
   });
-  return `\n${counts.join(', ')}.`;
+  return counts.join(', ');
 }

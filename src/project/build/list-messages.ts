@@ -1,3 +1,4 @@
+import type { Delivery } from '../../core/delivery/deliveries.js';
 import { isError, type Finding } from '../../core/findings/finding.js';
 import type { Config } from '../config/config.js';
 import { FileLog } from '../files/file-log.js';
@@ -5,6 +6,14 @@ import { messageFiles, type MessageFile } from '../load/message-names.js';
 import { BuildRecord, type BuildState } from './build-record.js';
 import { chooseTargets, readPartNames, type VisitPlan } from '../visit/choose-messages.js';
 import type { MessageOverview } from '../visit/visit-messages.js';
+
+/** How far a message is at a destination. */
+export interface ListedDestination {
+  readonly name: string;
+  readonly state: BuildState;
+  /** Whether it was pushed there, and whether all of that arrived; null for a destination that nothing is pushed to. */
+  readonly push: 'pushed' | 'not pushed' | 'interrupted' | null;
+}
 
 /** A message in the overview. */
 export interface ListedMessage {
@@ -16,7 +25,7 @@ export interface ListedMessage {
   readonly keywords: readonly string[];
   /** The names of its editions; empty for a message without. */
   readonly editions: readonly string[];
-  readonly destinations: readonly { readonly name: string; readonly state: BuildState }[];
+  readonly destinations: readonly ListedDestination[];
   /** How many errors keep it from being read. */
   readonly errors: number;
 }
@@ -26,15 +35,16 @@ export async function listMessages(config: Config, outFolder: string): Promise<L
   const targets = await chooseTargets({ config, messages: [], destinations: [] }, () => undefined);
   const plan = { config, targets, partNames: await readPartNames(config.folder, () => undefined) };
   const record = new BuildRecord(outFolder, plan);
+  const deliveries = await pushedBefore(config);
   const listed: ListedMessage[] = [];
   for (const file of await messageFiles(config.folder)) {
     const known = await record.overviewOf(file.name, targets);
     const { overview, errors } = known === null ? await readOverview(file, plan) : { overview: known, errors: 0 };
-    const destinations = config.destinations.map(async ({ name }) => {
+    const destinations = config.destinations.map(async ({ name, push }): Promise<ListedDestination> => {
       const target = targets.find(({ destination }) => destination.name === name);
       // Without its dialect nothing can be said to be as it was.
       const state = target === undefined ? ('not built' as const) : await record.stateOf(file.name, target);
-      return { name, state };
+      return { name, state, push: push === null ? null : pushState(deliveries, name, file.name) };
     });
     listed.push({
       name: file.name,
@@ -48,6 +58,19 @@ export async function listMessages(config: Config, outFolder: string): Promise<L
     });
   }
   return listed;
+}
+
+/** What pushes have made; nothing, where nothing is pushed. */
+async function pushedBefore({ folder, destinations }: Config): Promise<readonly Delivery[]> {
+  if (destinations.every(({ push }) => push === null)) return [];
+  const { readDeliveryFile } = await import('../files/delivery-file.js');
+  return (await readDeliveryFile(folder, () => undefined))?.deliveries ?? [];
+}
+
+function pushState(deliveries: readonly Delivery[], destination: string, message: string): ListedDestination['push'] {
+  const own = deliveries.filter((known) => known.destination === destination && known.message === message);
+  if (own.some(({ pending }) => pending !== null)) return 'interrupted';
+  return own.length === 0 ? 'not pushed' : 'pushed';
 }
 
 type ReadOverview = Omit<MessageOverview, 'subject'> & { readonly subject: string | null };

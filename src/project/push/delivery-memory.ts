@@ -1,35 +1,15 @@
-import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import {
   keyOf,
   printDeliveries,
-  readDeliveries,
   type Delivery,
   type DeliveryRecord,
   type StoredPicture,
 } from '../../core/delivery/deliveries.js';
-import { finding, type Finding, type Report } from '../../core/findings/finding.js';
+import type { Finding } from '../../core/findings/finding.js';
 import type { DeliveryMemory } from '../../platforms/delivery-memory.js';
+import { DELIVERY_FILE } from '../files/delivery-file.js';
 import { writeWhole } from '../files/write-file.js';
-
-/** What pushes have made, in the folder of a project; it is meant for version control. */
-export const DELIVERY_FILE = 'deliveries.json';
-
-/** The record in a folder; empty where there is none. Null, and reported, where there is one that cannot be read. */
-export async function readDeliveryFile(folder: string, report: Report): Promise<DeliveryRecord | null> {
-  const path = join(folder, DELIVERY_FILE);
-  let text: string;
-  try {
-    text = await readFile(path, 'utf8');
-  } catch (error) {
-    if ((error as NodeJS.ErrnoException).code === 'ENOENT') return { deliveries: [], pictures: [] };
-    report(finding('deliveries-wrong', null, { path, detail: (error as Error).message }));
-    return null;
-  }
-  const { record, problem } = readDeliveries(text);
-  if (record === null) report(finding('deliveries-wrong', null, { path, detail: problem }));
-  return record;
-}
 
 /** The memory of pushes in a file, which is written whole after each change. */
 export class DeliveryFile implements DeliveryMemory {
