@@ -59,6 +59,11 @@ async function pages(part) {
     args: ['--no-sandbox', '--disable-gpu'],
   });
   const page = await browser.newPage();
+  if (part === 'platform') {
+    await platform(page);
+    await browser.close();
+    return;
+  }
   if (part === 'preview') {
     await preview(page);
     await browser.close();
@@ -67,7 +72,6 @@ async function pages(part) {
   for (const [name, message, width, colorScheme] of [
     ['specimen-desktop', 'parts-specimen', 1280, 'light'],
     ['newsletter-desktop', 'may-newsletter', 1280, 'light'],
-    ['loans-due', 'loans-due', 700, 'light'],
     ['membership-receipt', 'membership-receipt', 700, 'light'],
     ['branch-notice', 'branch-notice/mill-yard', 700, 'light'],
   ]) {
@@ -92,6 +96,7 @@ async function pages(part) {
   await page.goto(pathToFileURL(join(work, 'r.html')).href);
   await page.screenshot({ path: join(target, 'conversion-report.png') });
   await mailbox(page);
+  await platform(page);
   await preview(page);
   await browser.close();
 }
@@ -118,6 +123,30 @@ async function mailbox(page) {
   await page.waitForTimeout(500);
   await page.screenshot({ path: join(target, 'proof-mailbox.png') });
   await running.stop();
+}
+
+/** A template, as a simulated platform shows it. */
+async function platform(page) {
+  const folder = mkdtempSync(join(tmpdir(), 'inscriba-platform-'));
+  shell(`cp -r ${resolve('demo')}/. . && mv platforms.yaml inscriba.yaml`, { cwd: folder });
+  const standin = spawn(
+    'node',
+    [resolve('dist/program/inscriba.js'), 'standin', '--only', 'larkfold', '--env', 'there.env'],
+    {
+      cwd: folder,
+      stdio: 'ignore',
+    },
+  );
+  await pause(2000);
+  shell(`set -a; . ./there.env; node ${resolve('dist/program/inscriba.js')} push may-newsletter --to friends`, {
+    cwd: folder,
+  });
+  await page.setViewportSize({ width: 1280, height: 800 });
+  await page.goto('http://127.0.0.1:4101/');
+  await page.click('td a');
+  await page.waitForTimeout(800);
+  await page.screenshot({ path: join(target, 'standin-template.png') });
+  standin.kill();
 }
 
 /** The wall and the bench of a preview, and the page of a comparison. */
@@ -190,7 +219,7 @@ async function terminal(name, command, rows, columns = 128) {
     ],
     { cwd: work, env, stdio: 'ignore' },
   );
-  await pause(12000);
+  await pause(name === 'demo-terminal' ? 30_000 : 12_000);
   const id = shell(`xwininfo -root -tree | grep -i xterm | head -1 | awk '{print $1}'`, { env }).trim();
   shell(`import -window ${id} ${join(target, `${name}.png`)}`, { env });
   window.kill();
@@ -200,7 +229,7 @@ async function terminal(name, command, rows, columns = 128) {
 
 const pause = (milliseconds) => new Promise((done) => setTimeout(done, milliseconds));
 
-if (only === null || only === 'preview') await pages(only);
+if (only === null || only === 'preview' || only === 'platform') await pages(only);
 await terminal('demo-terminal', 'inscriba demo', 32, 136);
 shell(
   `cp -r ${resolve('demo')}/. ${work} && sed -i 's/first_name ?? "neighbour"}, it took/branch}, it took/' messages/may-newsletter.html && sed -i 's|<h2>What we|<p style="color: #aaa">See <a href="">the diary</a> or <a href="www.alderlane.example">our page</a>.</p><h2>What we|' messages/repair-day.html`,

@@ -1,9 +1,10 @@
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, test } from '@jest/globals';
-import { existsSync } from 'node:fs';
+import { existsSync, readFileSync } from 'node:fs';
+import { join } from 'node:path';
 import type { StoredTemplate } from '../../src/standins/platforms/platform-state.js';
 import { platformNames, secretOf, TestPlatform } from '../support/platforms.js';
 import { pushProject, pushTo } from '../support/push-project.js';
-import type { Run, TestFolder } from '../support/project.js';
+import { repository, type Run, type TestFolder } from '../support/project.js';
 
 let folder: TestFolder;
 
@@ -172,5 +173,85 @@ describe('several messages and platforms', () => {
     expect(run.err).toMatch(/not pushed {3}there  a-bad/);
     expect(run.err).toMatch(/created {6}there  repair/);
     expect(platform.state.templates.map(({ name }) => name)).toEqual(['repair']);
+  });
+
+  test('the list says what is pushed, and what was broken off', async () => {
+    folder = pushProject('oxbow').change('messages/repair.html', '<p>Hello', '<p>Later: hello');
+    const state = (): string => folder.run(['list']).out;
+    expect(state()).toContain('there: not built, not pushed');
+    await pushTo(folder, platform, ['--force']);
+    expect(state()).toContain('there: not built, pushed');
+    folder.change('deliveries.json', '"sent":', '"pending":"1","sent":');
+    expect(state()).toContain('there: not built, interrupted');
+  });
+
+  test('attachments that an interface does not take are told', async () => {
+    folder = pushProject('oxbow').write({ 'images/plan.pdf': '%PDF-1.4' });
+    folder.change(
+      'messages/repair.html',
+      '<meta name="preheader"',
+      '<meta name="attachment" content="../images/plan.pdf"><meta name="preheader"',
+    );
+    const run = await pushTo(folder, platform, ['--force']);
+    expect([run.code, run.err]).toEqual([0, expect.stringContaining('warning  push-attachments')]);
+  });
+
+  test('a dry run shows what would go to a server of one’s own, and needs no password', () => {
+    folder = pushProject('ferrywire').change(
+      'inscriba.yaml',
+      'base_url: https://img.alderlane.example/',
+      "base_url: https://img.alderlane.example/, upload: { kind: webdav, url: 'https://files.alderlane.example/', user: desk, password: '${env.UPLOAD_KEY}' }",
+    );
+    const run = folder.run(['push', '--dry-run'], { env: { P_URL: 'http://127.0.0.1:9/' } });
+    expect([run.code, run.err]).toEqual([0, '']);
+    expect(run.out).toMatch(/^MKCOL https:\/\/files\.alderlane\.example\/repair\/$/m);
+    expect(run.out.match(/^PUT https:\/\/files\.alderlane\.example\/repair\/\w+-[\da-f]{8}\.png$/gm)).toHaveLength(2);
+  });
+});
+
+describe('a dialect file that describes an interface', () => {
+  const check = (from: string, to: string): Run => {
+    folder = pushProject('tansy');
+    folder.write({ 'dialects/tansy.yaml': readFileSync(join(repository, 'dialects/tansy.yaml')) });
+    return folder.change('dialects/tansy.yaml', from, to).run(['dialect', 'check', 'tansy']);
+  };
+
+  test.each([
+    [
+      'a value that there is not',
+      '${message.subject}',
+      '${message.subjekt}',
+      'push-name  No value is called message.subjekt here',
+      'Did you mean "message.subject"?',
+    ],
+    [
+      'a picture in a template',
+      'words: ${text}',
+      'words: ${picture.name}',
+      'push-name  No value is called picture.name here',
+      '',
+    ],
+    ['a pointer that is none', '/stamp', 'stamp', 'config-wrong-type', 'a JSON Pointer'],
+    ['a method that is none', 'PUT /pages', 'PUSH /pages', 'config-wrong-type', 'a method and a path'],
+    [
+      'another request than was recorded',
+      'label: ${message.name}',
+      'name: ${message.name}',
+      'exchange-request',
+      '"name":"repair-day"',
+    ],
+    [
+      'another answer than was recorded',
+      'error: { message: /reason }',
+      'error: { message: /why }',
+      'exchange-taken',
+      'no sentence',
+    ],
+  ])('%s is found at its place', (_name, from, to, said, more) => {
+    const run = check(from, to);
+    expect(run.code).toBeGreaterThan(0);
+    expect(run.err).toMatch(/^dialects\/tansy\.yaml:\d+:\d+ {2}error {2}/);
+    expect(run.err).toContain(said);
+    expect(run.err).toContain(more);
   });
 });

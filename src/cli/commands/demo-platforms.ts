@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { isError } from '../../core/findings/finding.js';
 import type { Config } from '../../project/config/config.js';
 import { DELIVERY_FILE } from '../../project/files/delivery-file.js';
-import type { PushOutcome } from '../../project/push/push-messages.js';
+import type { PushOutcome } from '../../project/push/push-request.js';
 import { startImageHost } from '../../standins/image-host.js';
 import { platforms, startPlatforms } from '../../standins/platforms/start-platforms.js';
 import type { Io } from '../io/io.js';

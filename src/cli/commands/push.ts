@@ -1,6 +1,7 @@
 import { exitCodeOf, isError, withoutRepeats } from '../../core/findings/finding.js';
 import { loadConfig, type Config } from '../../project/config/config.js';
-import { pushMessages, type PushOutcome, type PushRequest } from '../../project/push/push-messages.js';
+import { pushMessages } from '../../project/push/push-messages.js';
+import type { PushOutcome, PushRequest } from '../../project/push/push-request.js';
 import { command, flag, texts, words, type CommonOptions, type Told } from '../io/command.js';
 import type { Io } from '../io/io.js';
 import { noProgress } from '../io/progress.js';

@@ -16,6 +16,9 @@ export class EditionChecker {
   #count = 0;
   #last: { readonly ready: PreparedEdition; readonly found: Promise<readonly Finding[]> } | null = null;
 
+  /** @param most how many editions are looked at */
+  constructor(private readonly most = MOST_EDITIONS) {}
+
   /** The errors and warnings that the rules find, as a destination wants them; notes are for who asks for a check. */
   async findingsOf(
     task: EditionTask,
@@ -29,7 +32,7 @@ export class EditionChecker {
 
   private async check(task: EditionTask, ready: PreparedEdition, done: RenderedEdition): Promise<readonly Finding[]> {
     this.#count += 1;
-    if (this.#count > MOST_EDITIONS) return [];
+    if (this.#count > this.most) return [];
     this.#bench ??= checkBench(null, () => undefined);
     const bench = await this.#bench;
     // What other messages say is not known to whoever builds one of them.

@@ -5,6 +5,7 @@ import { shownRequest } from '../../core/delivery/show-request.js';
 import { filledText, type RequestValues } from '../../core/delivery/values.js';
 import { pictureValues, type StorablePicture } from '../../platforms/picture-store.js';
 import type { PlatformAccess } from '../../platforms/platform-client.js';
+import type { Hosting, UploadMemory } from '../../pictures/host-pictures.js';
 import type { TemplateContent } from '../../platforms/push-template.js';
 
 /** What is known beforehand of a template. */
@@ -66,6 +67,29 @@ export function plannedRequests(
   if (api.read !== null) requests.push(show(api.read, remote));
   if (known.sent !== content.digest || known.pending !== null) requests.push(show(api.update, remote, content.files));
   return requests;
+}
+
+/** The requests by which pictures get onto a server: each is looked for, put there where it is not known, and looked at. */
+export function plannedUploads(
+  pictures: readonly StorablePicture[],
+  message: string,
+  { baseUrl, upload }: Hosting,
+  memory: UploadMemory,
+): string[] {
+  if (upload === null || upload.kind === 'folder' || pictures.length === 0) return [];
+  const path = (name: string): string => [message, name].map(encodeURIComponent).join('/');
+  const lines = pictures.flatMap(({ name, type, bytes, digest }) => {
+    const known = memory.find(baseUrl, digest);
+    if (known !== null) return [`HEAD ${known}\n`];
+    const shown = `HEAD ${baseUrl}${path(name)}\n`;
+    return [
+      shown,
+      `PUT ${upload.url}${path(name)}\n  content-type: ${type}\n  the file ${name} (${bytes.length} bytes)\n`,
+      shown,
+    ];
+  });
+  const isNew = lines.some((line) => line.startsWith('PUT'));
+  return upload.kind === 'webdav' && isNew ? [`MKCOL ${upload.url}${encodeURIComponent(message)}/\n`, ...lines] : lines;
 }
 
 /** Every name that a request uses, standing for itself. */

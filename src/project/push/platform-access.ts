@@ -51,7 +51,8 @@ export async function platformAccess(
 ): Promise<PlatformAccess | null> {
   const { report, hasFailed } = watched(given);
   const known = Object.keys(api.settings);
-  for (const [key, { place }] of setting.settings)
+  const commands = [...setting.secretCommands].filter(([key]) => key !== '');
+  for (const [key, { place }] of [...setting.settings, ...commands])
     if (!known.includes(key))
       report(
         finding('push-setting-unknown', place, {

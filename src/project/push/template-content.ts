@@ -21,12 +21,14 @@ export interface ContentSurroundings {
   readonly folder: RequestValues;
   /** The digest of the message's file. */
   readonly source: string;
+  /** What travels with it, where that goes into a zip. */
+  readonly attachments: readonly PackageFile[];
 }
 
 /** A message as a platform is to have it. */
 export function templateContent(
   { rendered, placed, facts }: RenderedEdition,
-  { target, settings, folder, source }: ContentSurroundings,
+  { target, settings, folder, source, attachments }: ContentSurroundings,
 ): TemplateContent {
   const { api, dialect } = target;
   const { html, text } = rendered;
@@ -41,13 +43,17 @@ export function templateContent(
   ]);
   const pictures = placed.files.map(sentPicture);
   const shape = dialect.package?.shape === 'zip' ? dialect.package : ({ shape: 'zip' } as const);
-  const isZipped = [api.create, api.update].some(({ file }) => file !== null) || api.create.body === 'bytes';
-  const zip: SentFile | null = isZipped
+  const zip: SentFile | null = takesZip(api)
     ? {
         name: `${templateName(facts)}.zip`,
         type: 'application/zip',
         bytes: zipFiles(
-          packageFiles(shape, facts, { html, text, carried: placed.files, delimiters: dialect.delimiters }),
+          packageFiles(shape, facts, {
+            html,
+            text,
+            carried: [...placed.files, ...attachments],
+            delimiters: dialect.delimiters,
+          }),
         ),
       }
     : null;
@@ -62,6 +68,11 @@ export function templateContent(
     digest,
     source,
   };
+}
+
+/** Whether a message travels as a zip. */
+export function takesZip(api: PushApi): boolean {
+  return [api.create, api.update].some(({ file, body }) => file !== null || body === 'bytes');
 }
 
 /** What requests may say of a message. */

@@ -1,7 +1,7 @@
 import { afterEach, describe, expect, test } from '@jest/globals';
 import { chmodSync, existsSync, readdirSync, readFileSync, symlinkSync } from 'node:fs';
 import { join } from 'node:path';
-import { TestFolder } from '../../support/project.js';
+import { repository, TestFolder } from '../../support/project.js';
 
 let folder: TestFolder;
 
@@ -360,11 +360,17 @@ test('help lists what there is, with two examples a command; an unknown command 
   expect(folder.run(['--version']).out).toMatch(/^\d+\.\d+\.\d+\n$/);
 });
 
-test('demo builds and packs the sample project, and says what to look at', () => {
+test('demo goes the whole road with the sample project, and says what to look at', () => {
   folder = new TestFolder();
   const run = folder.run(['demo']);
   expect(run.code).toBe(0);
   expect(run.err).toContain('out/members/may-newsletter.zip');
+  expect(run.err).toContain('  checked  6 messages: no errors, no warnings\n');
+  expect(run.err).toContain('  pushed   friends: 8 created\n');
+  expect(run.err).toMatch(/^ +members +partners +friends +branches +press +shops +findings$/m);
+  expect(run.err).toMatch(/^branch-notice \(3\)(?: +\d+\.\d KB){5} +– +–$/m);
+  expect(run.err).not.toContain(repository);
+  expect(existsSync(join(folder.path, 'out/platforms/larkfold/state.json'))).toBe(true);
   expect(existsSync(join(folder.path, 'out/members/may-newsletter.zip'))).toBe(true);
   expect(folder.read('out/members/may-newsletter/index.txt')).toContain('The lathe is back\n=================\n');
 });

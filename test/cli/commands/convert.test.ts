@@ -323,7 +323,9 @@ samples:
     expect(shown).toMatch(/^Ours\n\na field +@\{first_name\} +%first_name%\na fallback +\S+ \?\? "friend"\} +—\n/);
     const proved = folder.run(['dialect', 'check', 'bellmoor', 'ours']);
     expect(proved.code).toBe(2);
-    expect(proved.err).toContain('bellmoor: 5 samples, written and read as they say\n');
+    expect(proved.err).toContain(
+      'bellmoor: 5 samples, written and read as they say; 5 exchanges, made as they were recorded\n',
+    );
     expect(proved.err).toContain(
       'dialects/ours.yaml:7:33  error  sample-written  The dialect writes this otherwise: %b%',
     );

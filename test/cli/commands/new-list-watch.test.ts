@@ -139,7 +139,7 @@ describe('list', () => {
           topic: 'news',
           keywords: ['may', 'Tools'],
           editions: [],
-          destinations: [{ name: 'plain', state: 'not built' }],
+          destinations: [{ name: 'plain', state: 'not built', push: null }],
           errors: 0,
         },
       ],

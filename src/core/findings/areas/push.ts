@@ -60,6 +60,11 @@ export const pushFindings = {
     reason: '{title} takes pictures {way}, and those of {name} travel otherwise (images: { mode: {mode} })',
     fix: 'Set images: { mode: {wanted} } for {name} in inscriba.yaml.',
   },
+  'push-attachments': {
+    severity: 'warning',
+    reason: 'The attachments of {what} ({names}) do not travel to {name}: its interface takes none',
+    fix: 'Attach them there, or link to them in the message.',
+  },
   'push-running': {
     severity: 'error',
     usage: true,
