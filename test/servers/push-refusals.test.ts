@@ -207,6 +207,13 @@ describe('what a project has to say', () => {
     );
   });
 
+  test('the number of an account is what is written', () => {
+    folder = pushProject('bellmoor').change('inscriba.yaml', 'account: alder-lane', 'account: 0042');
+    expect(folder.run(['push', '--dry-run'], { env: { P_URL: 'http://127.0.0.1:9/' } }).out).toContain(
+      '/accounts/0042/',
+    );
+  });
+
   test('a command that prints the secret', async () => {
     const platform = await TestPlatform.start('bellmoor');
     folder = pushProject('bellmoor').write({ 'keyring.sh': 'echo bellmoor-key-for-trying\n' });

@@ -10,7 +10,7 @@ const MOST_CHARACTERS = 120;
  */
 export function shownRequest({ method, path, headers, body }: FilledRequest, base: string): string {
   const lines = [
-    `${method} ${base.replace(/\/$/, '')}${path}`,
+    `${method} ${path.startsWith('/') ? base.replace(/\/$/, '') : ''}${path}`,
     ...Object.entries(headers).map(([name, value]) => `  ${name}: ${value}`),
     ...shownBody(body).map((line) => `  ${line}`),
   ];

@@ -26,7 +26,11 @@ export function readPushSetting(
   if (raw === undefined) return null;
   const path = ['destinations', destination, 'push'];
   const setting = (key: string, value: unknown): (readonly [string, Setting])[] => {
-    const at = settingAt([...path, ...key.split('.')], typeof value === 'string' ? value : undefined, placeOf);
+    const own = [...path, ...key.split('.')];
+    const { source, span } = placeOf(own);
+    // The number of an account is what is written: it may begin with zeros.
+    const text = typeof value === 'number' ? source.slice(span) : value;
+    const at = settingAt(own, typeof text === 'string' ? text : undefined, placeOf);
     return at === null ? [] : [[key, at]];
   };
   const [url] = setting('url', raw.url);

@@ -89,7 +89,7 @@ const images = group({
 
 const checks = named(/^[a-z][a-z\d-]*$/, oneOf('error', 'warning', 'note', 'off'));
 
-const push = named(/^[a-z][a-z\d_]*$/, text(), {
+const push = named(/^[a-z][a-z\d_]*$/, either(text(), anyNumber()), {
   url: about('The address of the platform’s interface; may hold ${env.NAME}', needed(text())),
   timeout: about('The seconds that one request may take (30)', number(0.1, 600)),
   secret_command: about(

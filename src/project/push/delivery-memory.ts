@@ -43,6 +43,12 @@ export class DeliveryFile implements DeliveryMemory {
     return this.write();
   }
 
+  /** Gives a delivery the name of another message, in one step. */
+  rename(delivery: Delivery, message: string): Promise<Finding | null> {
+    this.#deliveries.delete(keyOf(delivery));
+    return this.keep({ ...delivery, message });
+  }
+
   picture(destination: string, digest: string): StoredPicture | null {
     return this.#pictures.get(pictureKey(destination, digest)) ?? null;
   }

@@ -245,7 +245,7 @@ export class EditionPush {
         !messages.has(known.message),
     );
     if (before === undefined) return null;
-    const problem = (await memory.keep({ ...before, message: task.message })) ?? (await memory.drop(before));
+    const problem = await memory.rename(before, task.message);
     if (problem !== null) this.note(problem);
     return problem;
   }
