@@ -1,7 +1,7 @@
 // Takes the pictures of docs/screenshots from the sample project: `npm run build && npm run screenshots`.
 // Needs Chromium, Xvfb, xterm and ImageMagick's `import`.
 import { spawn, spawnSync } from 'node:child_process';
-import { mkdirSync, mkdtempSync, writeFileSync } from 'node:fs';
+import { existsSync, readFileSync, mkdirSync, mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
 import { pathToFileURL } from 'node:url';
@@ -131,18 +131,28 @@ async function platform(page) {
   shell(`cp -r ${resolve('demo')}/. . && mv platforms.yaml inscriba.yaml`, { cwd: folder });
   const standin = spawn(
     'node',
-    [resolve('dist/program/inscriba.js'), 'standin', '--only', 'larkfold', '--env', 'there.env'],
+    [
+      resolve('dist/program/inscriba.js'),
+      'standin',
+      '--only',
+      'larkfold',
+      '--platform-port',
+      '0',
+      '--env',
+      'there.env',
+    ],
     {
       cwd: folder,
       stdio: 'ignore',
     },
   );
-  await pause(2000);
+  while (!existsSync(join(folder, 'there.env'))) await pause(100);
   shell(`set -a; . ./there.env; node ${resolve('dist/program/inscriba.js')} push may-newsletter --to friends`, {
     cwd: folder,
   });
   await page.setViewportSize({ width: 1280, height: 800 });
-  await page.goto('http://127.0.0.1:4101/');
+  const [, address] = /LARKFOLD_URL=(\S+)/.exec(readFileSync(join(folder, 'there.env'), 'utf8'));
+  await page.goto(address);
   await page.click('td a');
   await page.waitForTimeout(800);
   await page.screenshot({ path: join(target, 'standin-template.png') });

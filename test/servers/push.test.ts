@@ -209,6 +209,25 @@ describe('several messages and platforms', () => {
   });
 });
 
+test.each([
+  ['tansy', /<div class="tansy-edit" id="news">/, { blocks: ['news'] }],
+  ['gannetry', /gn-block="news" gn-again/, { editable: expect.stringContaining('"name":"news"') }],
+])('what may be edited arrives at %s', async (name, mark, details) => {
+  const platform = await TestPlatform.start(name);
+  const repeats = name === 'gannetry' ? ' region-repeat' : '';
+  folder = pushProject(name).change(
+    'messages/repair.html',
+    '<p>Hello',
+    `<div region="news"${repeats}><p>New saws.</p></div><p>Hello`,
+  );
+  const run = await pushTo(folder, platform);
+  await platform.stop();
+  expect([run.code, platform.state.templates[0]]).toEqual([
+    0,
+    expect.objectContaining({ html: expect.stringMatching(mark), details: expect.objectContaining(details) }),
+  ]);
+});
+
 describe('a dialect file that describes an interface', () => {
   const check = (from: string, to: string): Run => {
     folder = pushProject('tansy');
