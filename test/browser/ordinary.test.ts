@@ -133,5 +133,5 @@ describe('pieces of ordinary CSS', () => {
     };
     await Promise.all(pages.map(work));
     expect(failures).toEqual([]);
-  }, 600_000);
+  }, 1_200_000);
 });

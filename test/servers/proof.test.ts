@@ -61,6 +61,8 @@ describe('proofs', () => {
       );
     const mailbox = folder.start([
       'standin',
+      '--only',
+      'mailbox',
       '--smtp-port',
       String(smtp),
       '--page-port',
@@ -317,7 +319,15 @@ describe('the way to the server', () => {
   test('the simulated mailbox says which port is taken', async () => {
     await withServer({}, async ({ port }) => {
       folder = new TestFolder();
-      const run = await folder.runBeside(['standin', '--smtp-port', String(port), '--page-port', '0']);
+      const run = await folder.runBeside([
+        'standin',
+        '--only',
+        'mailbox',
+        '--smtp-port',
+        String(port),
+        '--page-port',
+        '0',
+      ]);
       expect([run.code, run.err]).toEqual([
         2,
         expect.stringContaining(`Port ${port} cannot be listened on: another program listens there`),
