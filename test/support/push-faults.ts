@@ -72,6 +72,7 @@ export async function runFault(fault: FaultCase, proxy: FaultProxy): Promise<num
       if (!path.startsWith('https:'))
         expect([told, (await fetch(path.replace(proxy.address, platform.address))).status]).toEqual([told, 200]);
     expect([told, folder.read('deliveries.json')]).toEqual([told, expect.not.stringContaining('"pending"')]);
+    expect([told, platform.undocumented]).toEqual([told, []]);
     platform.asked();
     const third = await folder.runBeside(['push'], env);
     expect([told, third.err, platform.asked().writes]).toEqual([told, expect.stringMatching(/^unchanged/), []]);
