@@ -58,7 +58,6 @@ export function pushTemplate(content: TemplateContent, tools: PushTools): Promis
 interface Remote {
   readonly id: string;
   readonly link: string | null;
-  readonly taken: Taken;
 }
 
 class TemplatePush {
@@ -203,13 +202,13 @@ class TemplatePush {
   }
 
   /** A template that was found there: that which a push before this one made, or one that is taken over. */
-  private async adopt(delivery: Delivery & Pick<Remote, 'id'>, isSame: boolean): Promise<PushedTemplate> {
+  private async adopt(delivery: Delivery & { readonly id: string }, isSame: boolean): Promise<PushedTemplate> {
     return isSame ? this.settle('found there', delivery) : this.update(delivery);
   }
 
   /** Looks for a template of this name. Whose it is shows by its digest, or by what the platform gives back of it. */
   private async lookUp(pending: string | null): Promise<{
-    readonly remote: Pick<Remote, 'id' | 'link'> | null;
+    readonly remote: Remote | null;
     /** Whether it is what would be sent. */
     readonly isSame: boolean;
     readonly finding: Finding | null;
@@ -315,7 +314,7 @@ class TemplatePush {
   }
 }
 
-function remoteOf(taken: Taken): Pick<Remote, 'id' | 'link'> {
+function remoteOf(taken: Taken): Remote {
   return { id: taken.get('id') ?? '', link: taken.get('link') ?? null };
 }
 
