@@ -2,6 +2,7 @@ import { join } from 'node:path';
 import { setTimeout as pause } from 'node:timers/promises';
 import { finding, type Finding } from '../core/findings/finding.js';
 import { countPictures } from './count-pictures.js';
+import { retryAfter } from '../web/retry-after.js';
 import { callWeb, type Answer, type Call, type CallResult } from '../web/web-client.js';
 
 /** A picture that is to have an address on the web. */
@@ -258,8 +259,8 @@ function pauseBefore({ answer, failure }: CallResult, attempt: number): number |
   if (failure !== null) return failure.kind === 'broken' ? usual : null;
   const { status, headers } = answer;
   if (status !== 429 && (status < 500 || status === 507 || status === 501)) return null;
-  const asked = Number(headers.get('retry-after') ?? NaN);
-  return Number.isFinite(asked) ? Math.min(asked * 1000, 30_000) : usual;
+  const asked = retryAfter(headers.get('retry-after'));
+  return asked === null ? usual : Math.min(asked, 30_000);
 }
 
 /** What an address shows else than a picture, in words; null where it shows it. */

@@ -5,6 +5,7 @@ import { filledRequest, noFiles, type FilledRequest, type RequestFiles } from '.
 import { refusalOf } from '../core/delivery/read-answer.js';
 import { filledText, type RequestValues } from '../core/delivery/values.js';
 import { finding, type Finding } from '../core/findings/finding.js';
+import { retryAfter } from '../web/retry-after.js';
 import { callWeb, type Answer, type CallResult } from '../web/web-client.js';
 import { encodedBody } from './encode-body.js';
 import { SecretMask } from './secrets.js';
@@ -93,11 +94,6 @@ export class PlatformClient {
     }
   }
 
-  /** A text of the platform without the secrets that it may repeat. */
-  masked(text: string): string {
-    return this.#mask.masked(text);
-  }
-
   /** That an answer is not what the dialect says. */
   oddAnswer(what: string, detail: string): Finding {
     return this.told('push-answer', { what, dialect: this.access.dialect.name, detail });
@@ -108,7 +104,7 @@ export class PlatformClient {
     return finding(
       code,
       null,
-      Object.fromEntries(Object.entries(all).map(([key, value]) => [key, this.masked(value)])),
+      Object.fromEntries(Object.entries(all).map(([key, value]) => [key, this.#mask.masked(value)])),
     );
   }
 
@@ -280,12 +276,4 @@ function waitBefore(
   const usual = FIRST_PAUSE * 2 ** (attempt - 1);
   const asked = answer === null ? null : retryAfter(answer.headers.get('retry-after'));
   return asked === null ? usual : Math.min(asked, LONGEST_PAUSE);
-}
-
-/** The milliseconds that `Retry-After` asks for: seconds, or a date (RFC 9110, 10.2.3). */
-function retryAfter(value: string | undefined): number | null {
-  if (value === undefined) return null;
-  if (/^\s*\d+\s*$/.test(value)) return Number(value) * 1000;
-  const at = Date.parse(value);
-  return Number.isNaN(at) ? null : Math.max(0, at - Date.now());
 }

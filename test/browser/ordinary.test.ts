@@ -133,5 +133,5 @@ describe('pieces of ordinary CSS', () => {
     };
     await Promise.all(pages.map(work));
     expect(failures).toEqual([]);
-  }, 1_200_000);
+  }, 600_000);
 });
