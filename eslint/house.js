@@ -34,6 +34,7 @@ const core = [
   'core/engines',
   'core/views',
   'core/compare',
+  'core/editor',
   'core/check',
   'core/check/facts',
   'core/check/reports',
@@ -50,6 +51,7 @@ const project = [
   'project/preview',
   'project/compare',
   'project/push',
+  'project/editor',
 ];
 
 export const floors = {
@@ -100,6 +102,18 @@ export const floors = {
   'core/engines': [...ground, ...css, 'core/yaml'],
   'core/views': ['core/engines'],
   'core/compare': ['core/html'],
+  'core/editor': [
+    ...ground,
+    'core/yaml',
+    ...css,
+    'core/expressions',
+    'core/template',
+    'core/dialects',
+    'core/dialects/read',
+    'core/pictures',
+    'core/layout/account',
+    'core/engines',
+  ],
   'core/check/facts': [...ground, ...css, 'core/expressions', 'core/dialects', 'core/plaintext', 'core/engines'],
   'core/check/rules': [...ground, ...css, 'core/check/facts', 'core/dialects', 'core/plaintext', 'core/engines'],
   'core/check/reports': [...ground, 'core/check', 'core/check/facts'],
@@ -125,7 +139,19 @@ export const floors = {
   'project/watch': project.slice(0, 1),
   'project/preview': [...core, 'core/library', 'mail', 'pictures', ...project.slice(0, 8)],
   'project/compare': [...core, 'mail', 'pictures', ...project.slice(0, 9)],
+  'project/editor': [...core, 'mail', 'pictures', ...project.slice(0, 5), 'project/watch'],
   preview: ['core/html', 'core/views', 'project/preview'],
+  editor: [
+    'core/text',
+    'core/findings',
+    'core/css/syntax',
+    'core/editor',
+    'core/check',
+    'project/files',
+    'project/check',
+    'project/watch',
+    'project/editor',
+  ],
   'preview/page': ['core/views', 'core/engines'],
   'cli/io': ['core/findings', ...project],
   'cli/output': [...core, 'core/library', 'pictures', 'web', ...project, 'cli/io'],
@@ -141,6 +167,7 @@ export const floors = {
     'standins',
     'standins/platforms',
     'preview',
+    'editor',
     ...project,
     'cli/io',
     'cli/output',
@@ -152,7 +179,7 @@ export const floors = {
 
 /** Who knows which package. Anything else that is not a part of Node is refused. */
 export const owners = {
-  parse5: ['core/html/parse.ts', 'core/html/markup.ts'],
+  parse5: ['core/html/parse.ts', 'core/html/markup.ts', 'core/html/open-end.ts'],
   entities: [
     'core/html/parse.ts',
     'core/expressions/expression.ts',
@@ -165,6 +192,7 @@ export const owners = {
   'markdown-it': ['core/html/markdown.ts'],
   yaml: [
     'core/yaml/read-yaml.ts',
+    'core/yaml/yaml-tree.ts',
     'project/config/declare-fields.ts',
     'project/config/field-map.ts',
     'project/load/data-files.ts',
@@ -197,6 +225,18 @@ export const owners = {
   'nodemailer/lib/mime-funcs': ['mail/compose-mail.ts'],
   'postal-mime': ['mail/read-mail.ts'],
   imapflow: ['mail/put-draft.ts'],
+  'vscode-languageserver/node': [
+    'editor/client-abilities.ts',
+    'editor/code-actions.ts',
+    'editor/completion-items.ts',
+    'editor/diagnostics.ts',
+    'editor/hover-answer.ts',
+    'editor/language-server.ts',
+    'editor/navigation.ts',
+    'editor/overview.ts',
+    'editor/places.ts',
+  ],
+  'vscode-languageserver-textdocument': ['editor/language-server.ts', 'editor/places.ts'],
   'smtp-server': ['standins/mailbox.ts'],
   commander: ['cli/io/command.ts', 'cli/run.ts'],
   'cli-progress': ['cli/io/progress.ts'],

@@ -32,8 +32,12 @@ export async function bundlePage() {
 export async function bundle() {
   rmSync(folder, { recursive: true, force: true });
   const { metafile } = await build({
-    // A worker is a program of its own.
-    entryPoints: { inscriba: 'src/cli/bin.ts', 'build-worker': 'src/project/build/build-worker.ts' },
+    // Workers are programs of their own.
+    entryPoints: {
+      inscriba: 'src/cli/bin.ts',
+      'build-worker': 'src/project/build/build-worker.ts',
+      'editor-worker': 'src/project/editor/editor-worker.ts',
+    },
     outdir: folder,
     chunkNames: 'parts/[name]-[hash]',
     bundle: true,

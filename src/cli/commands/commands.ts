@@ -111,6 +111,11 @@ export const commands: readonly CommandEntry[] = [
     load: async () => (await import('./standin.js')).standin,
   },
   {
+    name: 'language-server',
+    summary: 'findings, completion and answers in your editor, while you type',
+    load: async () => (await import('./language-server.js')).languageServer,
+  },
+  {
     name: 'demo',
     summary: 'the whole road on the sample project',
     load: async () => (await import('./demo.js')).demo,

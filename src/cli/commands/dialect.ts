@@ -6,12 +6,12 @@ import { draftDialect } from '../../core/dialects/learn/draft-dialect.js';
 import { learnDialect } from '../../core/dialects/learn/learn-dialect.js';
 import { dialectAbilities } from '../../core/dialects/file/describe-dialect.js';
 import { platformFieldName, type Dialect, type PackageShape } from '../../core/dialects/dialect.js';
-import { failedExchanges } from '../../core/delivery/prove-exchanges.js';
-import { failedMappings, failedSamples } from '../../core/dialects/file/prove-dialect.js';
 import { nearestName } from '../../core/text/nearest.js';
 import type { SourceText } from '../../core/text/source-text.js';
 import { dialectNames, isOwnDialect, loadDialect, loadDialectFile } from '../../project/config/dialects.js';
-import type { DialectResult, ReadDialect } from '../../core/dialects/file/read-dialect.js';
+import type { DialectResult } from '../../core/dialects/file/read-dialect.js';
+import { failedSamples } from '../../core/dialects/file/prove-dialect.js';
+import { proofFindings } from '../../project/check/prove-dialect-file.js';
 import { readDialect } from '../../core/library/dialect.js';
 import { exists } from '../../project/files/exists.js';
 import { writeWhole } from '../../project/files/write-file.js';
@@ -160,27 +160,6 @@ function provedBy({ samples, exchanges }: Dialect): string {
   const counted = (count: number, thing: string): string => `${count} ${thing}${count === 1 ? '' : 's'}`;
   const made = exchanges.length === 0 ? '' : `; ${counted(exchanges.length, 'exchange')}, made as they were recorded`;
   return `${counted(samples.length, 'sample')}, written and read as they say${made}`;
-}
-
-/** What is wrong with the mapping of names comes before the samples, which fail for its sake. */
-function proofFindings({ dialect, placeOf }: ReadDialect): Finding[] {
-  const mappings = failedMappings(dialect).map(({ name, found }) =>
-    finding('mapping-read', placeOf(['fields', name]), { name, found }),
-  );
-  if (mappings.length > 0) return mappings;
-  const exchanges = failedExchanges(dialect).map(({ index, part, detail }) =>
-    finding(
-      part === 'request' ? 'exchange-request' : 'exchange-taken',
-      placeOf(['exchanges', index, part === 'request' ? 'request' : 'answer']),
-      { detail },
-    ),
-  );
-  const samples = failedSamples(dialect).map(({ sample, direction, found }) => {
-    const index = dialect.samples.indexOf(sample);
-    const place = placeOf(['samples', index, direction === 'written' ? 'written' : 'neutral']);
-    return finding(direction === 'written' ? 'sample-written' : 'sample-read', place, { found });
-  });
-  return [...samples, ...exchanges];
 }
 
 /** A dialect by its name, or by the path of a file. */

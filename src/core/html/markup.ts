@@ -84,7 +84,7 @@ class MarkupReader {
 }
 
 /** Elements whose content is text to the tokenizer, which the tree builder would tell it. */
-function enterText(tokenizer: Tokenizer, tag: string): void {
+export function enterText(tokenizer: Tokenizer, tag: string): void {
   const mode = ['style', 'xmp', 'iframe', 'noembed', 'noframes'].includes(tag)
     ? TokenizerMode.RAWTEXT
     : ['title', 'textarea'].includes(tag)

@@ -11,7 +11,12 @@ import { optionalEndTag, voidElements } from './vocabulary.js';
  * the tokens are sound. Returns findings in document order.
  */
 export function checkStructure(doc: Doc, errors: readonly ParseError[]): Finding[] {
-  const findings = [...tokenFindings(doc, errors), ...unclosedFindings(doc), ...strayFindings(doc)];
+  const unclosed = unclosedFindings(doc);
+  // All that stands behind it is its text: there are no end tags.
+  const swallowing = unclosed.find(({ data }) => /^(?:title|style|script|textarea)$/.test(data['tag'] ?? ''));
+  const end = swallowing?.place?.span.start ?? Infinity;
+  const strays = strayFindings(doc).filter(({ place }) => (place?.span.start ?? 0) < end);
+  const findings = [...tokenFindings(doc, errors), ...unclosed, ...strays];
   return findings.sort((a, b) => (a.place?.span.start ?? 0) - (b.place?.span.start ?? 0));
 }
 

@@ -6,7 +6,8 @@ import type { SourceText } from '../text/source-text.js';
 import { spanAt, type Span } from '../text/span.js';
 import { markdownBody } from '../html/markdown.js';
 import type { Template } from './nodes.js';
-import { parseTemplate, readTemplate } from './read-template.js';
+import { parseTemplate, type Unsound } from './parse-template.js';
+import { readTemplate } from './read-template.js';
 import { readLine } from './read-values.js';
 
 /** A file that a message names. */
@@ -30,8 +31,8 @@ export interface HtmlMessage extends MessageNeeds {
 }
 
 /** Reads an HTML message as a template. Null where its markup leaves nothing to expand. */
-export function readHtmlMessage(source: SourceText, report: Report): HtmlMessage | null {
-  const { doc, isSound } = parseTemplate(source, report);
+export function readHtmlMessage(source: SourceText, report: Report, unsound: Unsound = 'refused'): HtmlMessage | null {
+  const { doc, isSound } = parseTemplate(source, report, unsound);
   if (!isSound) return null;
   const page = readTemplate(doc, { span: { start: 0, end: source.text.length }, root: null, isPage: true }, report);
   const metas = (name: string): NamedFile[] => metasOf(doc, name);
@@ -97,9 +98,14 @@ export const metadataKeys: ReadonlySet<string> = new Set([
 ]);
 
 /** The text of a Markdown message as a template. */
-export function readMarkdownBody(source: SourceText, body: Span, report: Report): Template | null {
+export function readMarkdownBody(
+  source: SourceText,
+  body: Span,
+  report: Report,
+  unsound: Unsound = 'refused',
+): Template | null {
   const html = markdownBody(source, body);
-  const { doc, isSound } = parseTemplate(html, report);
+  const { doc, isSound } = parseTemplate(html, report, unsound);
   if (!isSound) return null;
   return readTemplate(doc, { span: { start: 0, end: html.text.length }, root: null, isPage: false }, report);
 }

@@ -3,15 +3,16 @@ import { attribute, elementsOf, firstElement, type Doc, type ElementNode, type T
 import { SourceText } from '../text/source-text.js';
 import { spanAt, type Span } from '../text/span.js';
 import type { AcceptedValue, Part, Template, TemplateNode } from './nodes.js';
-import { parseTemplate, readTemplate } from './read-template.js';
+import { parseTemplate, type Unsound } from './parse-template.js';
+import { readTemplate } from './read-template.js';
 
 /** Reads the file of a part. Null where it holds no part that could be used. */
-export function readPart(source: SourceText, tag: string, report: Report): Part | null {
+export function readPart(source: SourceText, tag: string, report: Report, unsound: Unsound = 'refused'): Part | null {
   if (source.text.trim() === '') {
     report(finding('part-empty', { source, span: spanAt(0, 0) }, { tag }));
     return null;
   }
-  const { doc, isSound } = parseTemplate(source, report);
+  const { doc, isSound } = parseTemplate(source, report, unsound);
   if (!isSound) return null;
   const holder = templateOf(doc);
   if (!holder?.startTag) {
@@ -80,7 +81,7 @@ function withoutStyles(template: Template, styles: readonly Span[]): Template {
 const accepted = /\s*(?:([a-z_][\w-]*)(?:\s*=\s*(?:"([^"]*)"|'([^']*)'|([^\s"']+)))?|(\S+))/giy;
 
 /** `name photo fee='free'`: names that a use must give, and names with what stands for them otherwise. */
-function readAccepts(doc: Doc, holder: ElementNode, report: Report): AcceptedValue[] {
+export function readAccepts(doc: Doc, holder: ElementNode, report: Report): AcceptedValue[] {
   const written = holder.attributes.get('accepts');
   const values: AcceptedValue[] = [];
   for (const name of holder.attributes.keys())
@@ -115,7 +116,7 @@ export interface Frame {
 }
 
 /** Reads a frame: a whole page with a `<slot>` for the text; a `<template accepts="…">` may stand around it. */
-export function readFrame(source: SourceText, report: Report): Frame | null {
+export function readFrame(source: SourceText, report: Report, unsound: Unsound = 'refused'): Frame | null {
   const opening = /^(?:\s|<!--[\s\S]*?-->)*(<template\b(?:[^>"']|"[^"]*"|'[^']*')*>)/i.exec(source.text);
   const closing = /<\/template\s*>\s*$/i.exec(source.text);
   const wrapped = opening !== null && closing !== null;
@@ -132,7 +133,7 @@ export function readFrame(source: SourceText, report: Report): Frame | null {
           blank(source.text.slice(closing.index)),
       )
     : source;
-  const { doc, isSound } = parseTemplate(bare, report);
+  const { doc, isSound } = parseTemplate(bare, report, unsound);
   if (!isSound) return null;
   const span = { start: 0, end: bare.text.length };
   const template = readTemplate(doc, { span, root: null, isPage: true }, report);

@@ -1,8 +1,6 @@
 import { templateAdvice } from '../findings/wording/templates.js';
 import { adviceForName, finding, type Place, type Report } from '../findings/finding.js';
-import { parseHtml } from '../html/parse.js';
-import { checkStructure } from '../html/structure.js';
-import { buildDelimiters, neutralDelimiters, splitAtSentinels } from '../html/tags.js';
+import { splitAtSentinels } from '../html/tags.js';
 import { attribute, elementsOf, firstElement, type Attribute, type Doc, type ElementNode } from '../html/tree.js';
 import type { Expression } from '../expressions/expression.js';
 import { nearestName } from '../text/nearest.js';
@@ -24,16 +22,6 @@ import { tagContexts, type TagContext } from '../html/tag-context.js';
 
 /** Templates nested deeper than this are refused. */
 const DEEPEST = 100;
-
-/** Parses a source file, with the content of its `<template>`s in the tree, and reports where it is not well formed. */
-export function parseTemplate(source: SourceText, report: Report): { readonly doc: Doc; readonly isSound: boolean } {
-  const { doc, errors } = parseHtml(source, [neutralDelimiters, buildDelimiters], 'within');
-  const problems = checkStructure(doc, errors);
-  for (const item of problems) report(item);
-  // Markup that is not closed moves everything behind it: what is said of that is no help.
-  const isSound = !problems.some(({ code }) => code === 'unclosed-tag' || code === 'stray-end-tag');
-  return { doc, isSound };
-}
 
 /** What of a document is read as a template. */
 export interface TemplateRange {

@@ -42,10 +42,10 @@ export async function buildSlices(request: SliceRequest, given: Report): Promise
   const name = basename(path, extname(path));
   const page = join(folder, `${name}.html`);
   files.put(page, pageOf(path, request.plan, name, request.link));
-  const message = await loadMessage({ name, path: page }, config, files, report);
+  const message = await loadMessage({ name, path: page }, config, { files }, report);
   if (message === null || hasFailed()) return null;
   const partNames = (await htmlNames(config.folder, 'parts')).filter(isPartName);
-  const preparer = new MessagePreparer(message, config, files, partNames);
+  const preparer = new MessagePreparer(message, config, { files, partNames });
   const [edition] = preparer.editions(report);
   const ready = edition === undefined ? null : await preparer.prepare(edition, report);
   if (ready === null || hasFailed()) return null;

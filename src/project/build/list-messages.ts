@@ -2,6 +2,7 @@ import type { Delivery } from '../../core/delivery/deliveries.js';
 import { isError, type Finding } from '../../core/findings/finding.js';
 import type { Config } from '../config/config.js';
 import { FileLog } from '../files/file-log.js';
+import { fromDisk } from '../files/read-bytes.js';
 import { messageFiles, type MessageFile } from '../load/message-names.js';
 import { BuildRecord, type BuildState } from './build-record.js';
 import { chooseTargets, readPartNames, type VisitPlan } from '../visit/choose-messages.js';
@@ -33,7 +34,7 @@ export interface ListedMessage {
 /** The overview of a project's messages. What stands as it was built is not read again. */
 export async function listMessages(config: Config, outFolder: string): Promise<ListedMessage[]> {
   const targets = await chooseTargets({ config, messages: [], destinations: [] }, () => undefined);
-  const plan = { config, targets, partNames: await readPartNames(config.folder, () => undefined) };
+  const plan = { config, targets, partNames: await readPartNames(config.folder, () => undefined), read: fromDisk };
   const record = new BuildRecord(outFolder, plan);
   const deliveries = await pushedBefore(config);
   const listed: ListedMessage[] = [];
@@ -87,8 +88,8 @@ async function readOverview(
   const findings: Finding[] = [];
   const report = (item: Finding): unknown => findings.push(item);
   const files = new FileLog();
-  const loaded = await loadMessage(file, config, files, report);
-  const preparer = loaded === null ? null : new MessagePreparer(loaded, config, files, partNames);
+  const loaded = await loadMessage(file, config, { files }, report);
+  const preparer = loaded === null ? null : new MessagePreparer(loaded, config, { files, partNames });
   const editions = preparer?.editions(report) ?? [];
   const [first] = editions;
   const source = preparer === null || first === undefined ? null : (preparer.read(first, report)?.html ?? null);

@@ -1,7 +1,6 @@
-import { existsSync, rmSync } from 'node:fs';
-import { fileURLToPath } from 'node:url';
+import { rmSync } from 'node:fs';
 import { Worker } from 'node:worker_threads';
-import { ownFile } from '../files/own-files.js';
+import { workerFile } from '../files/own-files.js';
 import { pendingFiles } from '../files/write-file.js';
 import type { NumberedTask, WorkerAnswer, WorkerSays, WorkerStart, WorkerTask } from './worker-messages.js';
 
@@ -77,7 +76,7 @@ class BusyWorker {
     start: WorkerStart,
     { free, ended }: { readonly free: () => void; readonly ended: (again: readonly Waiting[]) => void },
   ) {
-    this.#worker = new Worker(workerFile(), { workerData: start, resourceLimits });
+    this.#worker = new Worker(workerFile('build-worker', import.meta.url), { workerData: start, resourceLimits });
     this.#worker.on('message', (said: WorkerSays) => {
       if (said.kind === 'answer') {
         this.#tasks.get(said.number)?.resolve(said.answer);
@@ -122,10 +121,4 @@ class BusyWorker {
       pendingFiles.delete(path);
     }
   }
-}
-
-/** In the program that ships it lies with its parts; else beside this module. */
-function workerFile(): string {
-  const beside = fileURLToPath(new URL('./build-worker.js', import.meta.url));
-  return existsSync(beside) ? beside : ownFile('dist/program/build-worker.js');
 }

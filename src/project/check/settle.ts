@@ -18,6 +18,11 @@ export function isOfRule({ code }: Finding): boolean {
   return rules.has(code);
 }
 
+/** Whether an author may accept a finding. */
+export function canAccept(item: Finding): boolean {
+  return isAcceptable(item, rules);
+}
+
 /** Findings without what their authors have accepted; what is wrong with the comments that accept is among them. */
 export function withoutAccepted(
   findings: readonly Finding[],
@@ -28,7 +33,7 @@ export function withoutAccepted(
   const { standing, accepted } = withAcceptances(
     findings.map(atOrigin),
     sources,
-    { codes: findingCodes, canAccept: (item) => isAcceptable(item, rules) },
+    { codes: findingCodes, canAccept },
     (item) => problems.push(item),
   );
   return { standing: [...standing, ...problems], accepted };

@@ -1,7 +1,8 @@
 import { join } from 'node:path';
-import { adviceForName, finding, type Place, type Report } from '../../core/findings/finding.js';
+import { adviceForName, finding, type Finding, type Place, type Report } from '../../core/findings/finding.js';
 import { nearestName } from '../../core/text/nearest.js';
 import type { MergeFields } from '../../core/dialects/model.js';
+import type { ReadBytes } from '../files/read-bytes.js';
 import { readTextFile } from '../files/text-file.js';
 import type { PlaceOf } from './settings.js';
 import { parseYaml } from '../../core/yaml/read-yaml.js';
@@ -9,10 +10,16 @@ import { parseYaml } from '../../core/yaml/read-yaml.js';
 /** What sample recipients have, by their names: fields that differ from the samples of the fields themselves. */
 export type NamedSamples = ReadonlyMap<string, ReadonlyMap<string, unknown>>;
 
+/** The folder that paths in the configuration count from, and how files are read. */
+export interface ConfigFiles {
+  readonly folder: string;
+  readonly read: ReadBytes;
+}
+
 /** Reads `samples` of the configuration, or the file that it names. What is no field is reported. */
 export async function readSamples(
   raw: Readonly<Record<string, unknown>> | string | undefined,
-  folder: string,
+  files: ConfigFiles,
   fields: MergeFields,
   placeOf: PlaceOf,
   report: Report,
@@ -21,7 +28,7 @@ export async function readSamples(
   const samples = new Map<string, ReadonlyMap<string, unknown>>();
   let isRead = true;
   const content = isFile
-    ? await readSampleFile(raw, folder, placeOf(['samples']), (item) => {
+    ? await readSampleFile(raw, files, placeOf(['samples']), (item) => {
         isRead = false;
         report(item);
       })
@@ -50,10 +57,15 @@ export async function readSamples(
 }
 
 /** The content of a YAML file with samples; null, with findings, where it cannot be read. */
-export async function readSampleFile(path: string, folder: string, place: Place, report: Report): Promise<unknown> {
-  const file = await readTextFile(join(folder, path), path, (problem) =>
-    report(problem.code === 'file-missing' ? finding('config-missing-file', place, { path }) : { ...problem, place }),
-  );
+export async function readSampleFile(
+  path: string,
+  { folder, read }: ConfigFiles,
+  place: Place,
+  report: Report,
+): Promise<unknown> {
+  const told = (problem: Finding): void =>
+    report(problem.code === 'file-missing' ? finding('config-missing-file', place, { path }) : { ...problem, place });
+  const file = await readTextFile(join(folder, path), path, told, read);
   if (file === null) return null;
   const { data, problems } = parseYaml(file.source.text);
   for (const { detail, span } of problems) report(finding('config-syntax', { source: file.source, span }, { detail }));

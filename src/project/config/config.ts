@@ -17,9 +17,10 @@ import { SourceText } from '../../core/text/source-text.js';
 import { readPictureSetting, type PictureSetting } from './config-images.js';
 import { readMailSetting, type MailSetting } from './config-mail.js';
 import { readPushSetting, type PushSetting } from './config-push.js';
-import { readSampleFile, readSamples, type NamedSamples } from './config-samples.js';
+import { readSampleFile, readSamples, type ConfigFiles, type NamedSamples } from './config-samples.js';
 import { configSchema, type RawConfig, type RawDefaults, type RawDestination } from './config-schema.js';
 import type { PlaceOf } from './settings.js';
+import { fromDisk } from '../files/read-bytes.js';
 import { readTextFile } from '../files/text-file.js';
 import { readYaml } from '../../core/yaml/read-yaml.js';
 
@@ -71,18 +72,20 @@ export type ConfigResult =
 /**
  * Finds `inscriba.yaml` in a folder or above it, reads and validates it.
  * @param file another file beside it, in place of it
+ * @param readBytes how it is read, and the files that it names
  */
-export async function loadConfig(from: string, file = CONFIG_FILE): Promise<ConfigResult> {
+export async function loadConfig(from: string, file = CONFIG_FILE, readBytes = fromDisk): Promise<ConfigResult> {
   const folder = await projectFolderOf(from);
   if (folder === null) return { config: null, findings: [finding('config-missing', null, { folder: from })] };
   const path = join(folder, file);
   const unreadable: Finding[] = [];
-  const read = await readTextFile(path, path, (item) => unreadable.push(item));
+  const read = await readTextFile(path, path, (item) => unreadable.push(item), readBytes);
   if (read === null) return { config: null, findings: unreadable };
   const { value, findings, placeOf } = readYaml(read.source, configSchema);
   if (value === null) return { config: null, findings };
-  const { fields, problems } = await readFields(value.fields, folder, placeOf);
-  const samples = await readSamples(value.samples, folder, fields, placeOf, (item) => problems.push(item));
+  const files = { folder, read: readBytes };
+  const { fields, problems } = await readFields(value.fields, files, placeOf);
+  const samples = await readSamples(value.samples, files, fields, placeOf, (item) => problems.push(item));
   const destinations = Object.entries(value.destinations).map(([key, raw]) => ({
     name: key,
     dialect: raw.dialect,
@@ -169,7 +172,7 @@ function senderOf({ sender }: RawConfig): Sender | null {
 
 async function readFields(
   raw: RawConfig['fields'],
-  folder: string,
+  files: ConfigFiles,
   placeOf: PlaceOf,
 ): Promise<{ fields: MergeFields; problems: Finding[] }> {
   const fields = new Map<string, MergeField>();
@@ -177,7 +180,7 @@ async function readFields(
   for (const [key, field] of Object.entries(raw)) {
     let sample = field.sample;
     if (field.list !== undefined && typeof sample === 'string')
-      sample = await readSampleFile(sample, folder, placeOf(['fields', key, 'sample']), (item) => problems.push(item));
+      sample = await readSampleFile(sample, files, placeOf(['fields', key, 'sample']), (item) => problems.push(item));
     fields.set(key, {
       ...shapeOfField(field, sample),
       sample,

@@ -4,6 +4,7 @@ import { join } from 'node:path';
 import type { Finding, Report } from '../../core/findings/finding.js';
 import type { Dialect } from '../../core/dialects/dialect.js';
 import { exists } from '../files/exists.js';
+import { fromDisk, type ReadBytes } from '../files/read-bytes.js';
 import { readTextFile } from '../files/text-file.js';
 import { builtInDialects, shippedDialect } from './shipped-dialects.js';
 import type { DialectResult } from '../../core/dialects/file/read-dialect.js';
@@ -20,10 +21,10 @@ async function yamlNames(folder: string): Promise<string[]> {
 }
 
 /** Loads a dialect by its name; a project's own file comes before one that ships. */
-export async function loadDialect(name: string, projectFolder: string): Promise<DialectResult> {
+export async function loadDialect(name: string, projectFolder: string, read = fromDisk): Promise<DialectResult> {
   const own = ownDialectFile(name, projectFolder);
   return (await exists(own))
-    ? loadDialectFile(own, `dialects/${name}.yaml`)
+    ? loadDialectFile(own, `dialects/${name}.yaml`, read)
     : loadDialectFile(join(builtInDialects, `${name}.yaml`), `${name}.yaml`);
 }
 
@@ -37,9 +38,9 @@ function ownDialectFile(name: string, projectFolder: string): string {
 }
 
 /** Loads a dialect from its file. */
-export async function loadDialectFile(path: string, shown: string): Promise<DialectResult> {
+export async function loadDialectFile(path: string, shown: string, read = fromDisk): Promise<DialectResult> {
   const findings: Finding[] = [];
-  const file = await readTextFile(path, shown, (item) => findings.push(item));
+  const file = await readTextFile(path, shown, (item) => findings.push(item), read);
   if (file === null) return { dialect: null, findings };
   const { readDialect } = await import('../../core/dialects/file/read-dialect.js');
   return readDialect(file.source);
@@ -49,9 +50,10 @@ export async function loadDialectFile(path: string, shown: string): Promise<Dial
 export async function dialectNamed(
   name: string,
   projectFolder: string,
+  read: ReadBytes = fromDisk,
 ): Promise<Pick<DialectResult, 'dialect' | 'findings'>> {
   const shipped = (await isOwnDialect(name, projectFolder)) ? null : await shippedDialect(name);
-  return shipped === null ? loadDialect(name, projectFolder) : { dialect: shipped, findings: [] };
+  return shipped === null ? loadDialect(name, projectFolder, read) : { dialect: shipped, findings: [] };
 }
 
 /** All dialects at hand around a folder: those of its project, and those that ship. */

@@ -1,6 +1,6 @@
-import { readFile } from 'node:fs/promises';
 import { digestOf } from './digest.js';
 import type { Report } from '../../core/findings/finding.js';
+import { fromDisk, type ReadBytes } from './read-bytes.js';
 import type { SourceText } from '../../core/text/source-text.js';
 import { decodeText, readFailure, type TextFile } from './text-file.js';
 
@@ -12,11 +12,13 @@ export class FileLog {
   readonly #files = new Map<string, Promise<Uint8Array>>();
   readonly #digests = new Map<string, string | null>();
 
+  constructor(private readonly read: ReadBytes = fromDisk) {}
+
   /** The bytes of a file; fails as reading does. */
   async bytes(path: string): Promise<Uint8Array> {
     const known = this.#files.get(path);
     if (known !== undefined) return known;
-    const reading = readFile(path);
+    const reading = this.read(path);
     this.#files.set(path, reading);
     try {
       const bytes = await reading;

@@ -18,3 +18,12 @@ export function ownVersion(): string {
   const manifest = JSON.parse(readFileSync(ownFile('package.json'), 'utf8')) as { version: string };
   return manifest.version;
 }
+
+/**
+ * The file of a worker: beside the module that starts it, or in the program that ships with its parts.
+ * @param starter the address of that module
+ */
+export function workerFile(name: string, starter: string): string {
+  const beside = fileURLToPath(new URL(`./${name}.js`, starter));
+  return existsSync(beside) ? beside : ownFile(`dist/program/${name}.js`);
+}

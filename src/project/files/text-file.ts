@@ -1,7 +1,7 @@
 import { isUtf8 } from 'node:buffer';
-import { readFile } from 'node:fs/promises';
 import { finding, type Finding, type Report } from '../../core/findings/finding.js';
 import { SourceText } from '../../core/text/source-text.js';
+import { fromDisk, type ReadBytes } from './read-bytes.js';
 
 /** A text file as read: the text without a byte order mark, and whether it had one. */
 export interface TextFile {
@@ -10,9 +10,14 @@ export interface TextFile {
 }
 
 /** Reads a text file; findings call it by its name. What cannot be read, or is not UTF-8, is reported, and null. */
-export async function readTextFile(path: string, name: string, report: Report): Promise<TextFile | null> {
+export async function readTextFile(
+  path: string,
+  name: string,
+  report: Report,
+  read: ReadBytes = fromDisk,
+): Promise<TextFile | null> {
   try {
-    return decodeText(await readFile(path), name, report);
+    return decodeText(await read(path), name, report);
   } catch (error) {
     report(readFailure(error, name));
     return null;

@@ -85,7 +85,7 @@ function readYamlData(source: SourceText, stem: string, report: Report): DataFil
 }
 
 /** A table as RFC 4180 has it, with commas, semicolons or tabs between its columns; the first line names them. */
-function readTable(source: SourceText, stem: string, report: Report): DataFile | null {
+export function readTable(source: SourceText, stem: string, report: Report): DataFile | null {
   const lines = [...source.text.matchAll(/[^\r\n]*(?:\r\n|\n|\r|$)/g)];
   const placeOfLine = (line: number): Place => {
     const match = lines[line - 1];
@@ -116,7 +116,7 @@ function readTable(source: SourceText, stem: string, report: Report): DataFile |
 }
 
 /** Columns are named so that expressions can name them: "First name" is `First_name`. */
-function columnNames(names: readonly string[]): string[] {
+export function columnNames(names: readonly string[]): string[] {
   const known = new Set<string>();
   return names.map((written, index) => {
     const bare = written

@@ -11,6 +11,7 @@ import {
   type NamedFile,
 } from '../../core/template/message-template.js';
 import type { Part, Template } from '../../core/template/nodes.js';
+import type { Unsound } from '../../core/template/parse-template.js';
 import { readFrame, readPart } from '../../core/template/read-part.js';
 import { readLine } from '../../core/template/read-values.js';
 import type { BuildRecord, BuildValue } from '../../core/expressions/values.js';
@@ -46,14 +47,21 @@ export interface LoadedMessage {
   readonly slices: ReadonlyMap<string, NamedPicture>;
 }
 
+/** How a message is read. */
+export interface MessageReading {
+  readonly files: FileLog;
+  /** Whether it is read on behind an error, as well as it can be. */
+  readonly goesOn?: boolean;
+}
+
 /** Loads a message with its data, its frame and its parts. Null where what is wrong leaves nothing to expand. */
 export async function loadMessage(
   file: MessageFile,
   config: Config,
-  files: FileLog,
+  reading: MessageReading,
   report: Report,
 ): Promise<LoadedMessage | null> {
-  return new Loader(file, config, files, report).load();
+  return new Loader(file, config, reading, report).load();
 }
 
 type Read = Omit<
@@ -69,13 +77,20 @@ type Read = Omit<
 class Loader {
   #failed = false;
   readonly #slices = new Map<string, NamedPicture>();
+  private readonly files: FileLog;
+  private readonly goesOn: boolean;
+  private readonly unsound: Unsound;
 
   constructor(
     private readonly file: MessageFile,
     private readonly config: Config,
-    private readonly files: FileLog,
+    { files, goesOn = false }: MessageReading,
     private readonly given: Report,
-  ) {}
+  ) {
+    this.files = files;
+    this.goesOn = goesOn;
+    this.unsound = goesOn ? 'mended' : 'refused';
+  }
 
   async load(): Promise<LoadedMessage | null> {
     const file = await this.read(this.file.path);
@@ -89,7 +104,7 @@ class Loader {
     const data = await this.loadData(read.data);
     const editions = await this.loadEditions(read);
     const writtenText = await this.loadWrittenText();
-    if (this.#failed) return null;
+    if (this.#failed && !this.goesOn) return null;
     const values = new Map<string, BuildValue>([...data, ...read.own]);
     const { page, content, language } = read;
     return {
@@ -135,7 +150,7 @@ class Loader {
   }
 
   private readHtml(source: SourceText): Read | null {
-    const message = readHtmlMessage(source, this.report);
+    const message = readHtmlMessage(source, this.report, this.unsound);
     return message === null ? null : { ...message, content: null, own: new Map() };
   }
 
@@ -144,7 +159,7 @@ class Loader {
     const front = readFrontMatter(source, frames, this.report);
     if (front === null) return null;
     const frame = await this.loadFrame(front, frames);
-    const body = readMarkdownBody(source, front.body, this.report);
+    const body = readMarkdownBody(source, front.body, this.report, this.unsound);
     if (frame === null || body === null) return null;
     const { subject, metas, editionName, values } = front;
     const head =
@@ -187,7 +202,7 @@ class Loader {
     const unknown = finding('unknown-frame', frame?.place ?? place, { name, advice });
     const file = await this.read(path, (problem) => this.report(problem.code === 'file-missing' ? unknown : problem));
     if (file === null) return null;
-    const read = readFrame(await this.sliced(file.source), this.report);
+    const read = readFrame(await this.sliced(file.source), this.report, this.unsound);
     if (read === null) return null;
     for (const accepted of read.accepts)
       if (accepted.fallback === null && !values.has(accepted.name))
@@ -209,7 +224,7 @@ class Loader {
       const path = join(this.config.folder, 'parts', `${tag}.html`);
       // That there is no such part is said where it is used.
       const file = await this.readIfThere(path);
-      const part = file === null ? null : readPart(await this.sliced(file.source), tag, this.report);
+      const part = file === null ? null : readPart(await this.sliced(file.source), tag, this.report, this.unsound);
       if (part === null) continue;
       parts.set(tag, part);
       queue.push(...part.template.uses.map((use) => use.tag));

@@ -5,6 +5,7 @@ import { nearestName } from '../../core/text/nearest.js';
 import type { Config, Destination } from '../config/config.js';
 import { dialectNames, dialectNamed } from '../config/dialects.js';
 import { CONFIG_FILE } from '../files/project-folder.js';
+import { fromDisk, type ReadBytes } from '../files/read-bytes.js';
 import { htmlNames, isPartName, messageFiles, type MessageFile } from '../load/message-names.js';
 import type { Target } from './target.js';
 
@@ -15,6 +16,8 @@ export interface VisitRequest {
   readonly messages: readonly string[];
   /** Names of destinations; all of them where the list is empty. */
   readonly destinations: readonly string[];
+  /** How files are read, where not from the disk. */
+  readonly read?: ReadBytes;
 }
 
 /** A message to go through, and the names of its editions that are asked for; all where the list is empty. */
@@ -36,6 +39,7 @@ export interface VisitPlan {
   readonly messages: readonly ChosenMessage[];
   readonly targets: readonly Target[];
   readonly partNames: readonly string[];
+  readonly read: ReadBytes;
 }
 
 /** Finds out what a request means. Null where it is wrong. */
@@ -45,7 +49,8 @@ export async function planVisit(request: VisitRequest, choice: VisitChoice, give
   const messages = await chooseMessages(request, choice.takesEditions, report);
   const targets = choice.targets(await chooseTargets(request, report), report);
   if (hasFailed()) return null;
-  return { config, messages, targets, partNames: await readPartNames(config.folder, given) };
+  const { read = fromDisk } = request;
+  return { config, messages, targets, partNames: await readPartNames(config.folder, given), read };
 }
 
 /** The names of the project's parts; files whose names can be no elements are reported. */
@@ -96,7 +101,10 @@ async function chooseMessages(
 }
 
 /** The destinations that are asked for, with their dialects, in the order of the configuration. */
-export async function chooseTargets({ config, destinations }: VisitRequest, report: Report): Promise<Target[]> {
+export async function chooseTargets(
+  { config, destinations, read = fromDisk }: VisitRequest,
+  report: Report,
+): Promise<Target[]> {
   const known = config.destinations.map((destination) => destination.name);
   if (known.length === 0) report(finding('destinations-missing', null, { path: CONFIG_FILE }));
   for (const name of destinations.filter((candidate) => !known.includes(candidate))) {
@@ -105,20 +113,25 @@ export async function chooseTargets({ config, destinations }: VisitRequest, repo
   const targets: Target[] = [];
   for (const destination of config.destinations) {
     if (destinations.length > 0 && !destinations.includes(destination.name)) continue;
-    const dialect = await dialectOf(destination, config, report);
+    const dialect = await dialectOf(destination, config, read, report);
     if (dialect !== null) targets.push({ destination, dialect });
   }
   return targets;
 }
 
-async function dialectOf(destination: Destination, config: Config, report: Report): Promise<Dialect | null> {
+async function dialectOf(
+  destination: Destination,
+  config: Config,
+  read: ReadBytes,
+  report: Report,
+): Promise<Dialect | null> {
   const known = await dialectNames(config.folder);
   if (!known.includes(destination.dialect)) {
     const advice = adviceForName(nearestName(destination.dialect, known), known, '');
     report(finding('unknown-dialect', destination.dialectPlace, { name: destination.dialect, advice }));
     return null;
   }
-  const { dialect, findings: problems } = await dialectNamed(destination.dialect, config.folder);
+  const { dialect, findings: problems } = await dialectNamed(destination.dialect, config.folder, read);
   problems.forEach(report);
   return dialect;
 }

@@ -61,18 +61,27 @@ interface EditionFiles {
  */
 export type Onlooker = (ready: PreparedEdition) => Promise<void>;
 
+/** What editions are compiled with. */
+export interface PreparerSetting {
+  readonly files: FileLog;
+  readonly partNames: readonly string[];
+  readonly onlooker?: Onlooker | null;
+  /** Whether what is behind an error is compiled as well as it can be. */
+  readonly goesOn?: boolean;
+}
+
 /** Compiles the editions of a message, one after the other. */
 export class MessagePreparer {
   readonly #references: ReferenceReader;
+  private readonly goesOn: boolean;
 
   constructor(
     private readonly message: LoadedMessage,
     private readonly config: Config,
-    files: FileLog,
-    private readonly partNames: readonly string[],
-    private readonly onlooker: Onlooker | null = null,
+    private readonly setting: PreparerSetting,
   ) {
-    this.#references = new ReferenceReader(message.path, config.folder, files);
+    this.goesOn = setting.goesOn === true;
+    this.#references = new ReferenceReader(message.path, config.folder, setting.files);
   }
 
   /** The editions of the message: one for each row of its file, or the message itself. */
@@ -111,7 +120,8 @@ export class MessagePreparer {
   /** Compiles an edition. Null where its findings leave nothing to write. */
   async prepare(edition: Edition, report: Report): Promise<PreparedEdition | null> {
     const files: EditionFiles = { pictures: new Map(), attachments: [], styleSheets: new Map() };
-    const made = await told(report, async (collect) => {
+    const { onlooker = null } = this.setting;
+    const made = await this.told(report, async (collect) => {
       const read = this.read(edition, collect);
       const compiled = read === null ? null : await this.compile(read.html, { files, onlyText: false }, collect);
       return read === null || compiled === null ? null : { read, html: compiled };
@@ -120,21 +130,21 @@ export class MessagePreparer {
     const { read, html } = made;
     const own = watched(report);
     const writtenText = this.writtenText(edition, html, own.report);
-    if (own.hasFailed()) return null;
+    if (own.hasFailed() && !this.goesOn) return null;
     const isMadeAlike = writtenText !== null || read.text === read.html;
     const carried = (collect: Report): Promise<Map<string, CarriedPicture>> =>
       carriedPictures(files.pictures, pictureWidths(html), { mostBytes: null }, collect);
-    if (this.onlooker !== null) {
+    if (onlooker !== null) {
       const versions = { html, text: html, writtenText };
       const { attachments, styleSheets } = files;
       const pictures = await carried(() => undefined);
-      await this.onlooker({ edition, versions, pictures, attachments, styleSheets });
+      await onlooker({ edition, versions, pictures, attachments, styleSheets });
     }
     const text = isMadeAlike
       ? html
-      : await told(report, (collect) => this.compile(read.text, { files, onlyText: true }, collect));
+      : await this.told(report, (collect) => this.compile(read.text, { files, onlyText: true }, collect));
     if (text === null) return null;
-    const pictures = await told(report, carried);
+    const pictures = await this.told(report, carried);
     const { attachments, styleSheets } = files;
     const versions = { html, text, writtenText };
     return pictures === null ? null : { edition, versions, pictures, attachments, styleSheets };
@@ -186,10 +196,14 @@ export class MessagePreparer {
     const { report: inTemplates, hasFailed } = watched(report, breaksPage);
     const expanded = expandPage(this.message.page, this.message.content, this.expansion(edition, inTemplates));
     // What is missing from the text would be complained of once more.
-    if (hasFailed()) return null;
+    if (hasFailed() && !this.goesOn) return null;
     const { fields, defaults } = this.config;
     const buildNames = this.buildNames(edition);
-    return readMessage(expanded, { fields, defaults, buildNames, marksPlaces: this.onlooker !== null }, report);
+    return readMessage(
+      expanded,
+      { fields, defaults, buildNames, marksPlaces: (this.setting.onlooker ?? null) !== null },
+      report,
+    );
   }
 
   private buildNames({ shared, values }: Edition): ReadonlySet<string> {
@@ -226,10 +240,18 @@ export class MessagePreparer {
     });
   }
 
+  /** Does some work whose findings are told at the authors' places, each once. Null where one of them is an error. */
+  private async told<T>(report: Report, work: (collect: Report) => T | Promise<T>): Promise<T | null> {
+    const found: Finding[] = [];
+    const value = await work((item) => found.push(atOrigin(item)));
+    for (const item of withoutRepeats(found)) report(item);
+    return found.some(isError) && !this.goesOn ? null : value;
+  }
+
   private expansion({ values, shared }: Omit<Edition, 'name'>, report: Report): Expansion {
     const { parts, language } = this.message;
     const fields = new Set(this.config.fields.keys());
-    return { values, shared, parts, partNames: this.partNames, language, fields, report };
+    return { values, shared, parts, partNames: this.setting.partNames, language, fields, report };
   }
 
   private shared(edition: { name: string; index: number } | null): BuildRecord {
@@ -257,12 +279,4 @@ export class MessagePreparer {
           ]),
     ]);
   }
-}
-
-/** Does some work whose findings are told at the authors' places, each once. Null where one of them is an error. */
-async function told<T>(report: Report, work: (collect: Report) => T | Promise<T>): Promise<T | null> {
-  const found: Finding[] = [];
-  const value = await work((item) => found.push(atOrigin(item)));
-  for (const item of withoutRepeats(found)) report(item);
-  return found.some(isError) ? null : value;
 }

@@ -125,6 +125,8 @@ export interface MessageVisit {
   readonly block: EditionBlock | null;
   /** Is shown each edition as soon as its HTML is there. */
   readonly onlooker?: (task: EditionTask, ready: PreparedEdition) => Promise<void>;
+  /** Whether what is behind an error is looked at as well as it can be, for who wants to know all that is wrong. */
+  readonly goesOn?: boolean;
 }
 
 /** Goes through the editions of one message. A defect on the way is a finding, and the end of this message alone. */
@@ -134,7 +136,7 @@ export async function visitMessage<Outcome extends { readonly findings: readonly
   visit: MessageVisit,
   visitor: EditionVisitor<Outcome>,
 ): Promise<VisitedMessage<Outcome>> {
-  const files = new FileLog();
+  const files = new FileLog(plan.read);
   const own: Finding[] = [];
   visit.progress(0, 1);
   try {
@@ -155,6 +157,7 @@ async function visitEditions<Outcome>(
     progress,
     block,
     onlooker,
+    goesOn = false,
     files,
     own,
   }: MessageVisit & { readonly files: FileLog; readonly own: Finding[] },
@@ -163,11 +166,11 @@ async function visitEditions<Outcome>(
   const report = (item: Finding): unknown => own.push(atOrigin(item));
   // A change of the configuration is a change of every message.
   await files.bytes(join(config.folder, CONFIG_FILE)).catch(() => null);
-  const loaded = await loadMessage(message, config, files, report);
+  const loaded = await loadMessage(message, config, { files, goesOn }, report);
   const allFailed = (): Outcome[] => targets.map((target) => visitor.failed(message.name, null, target));
-  if (loaded === null || own.some(isError)) return { outcomes: allFailed(), overview: null, editions: 0 };
+  if (loaded === null || (own.some(isError) && !goesOn)) return { outcomes: allFailed(), overview: null, editions: 0 };
   const looking = onlooker === undefined ? null : (ready: PreparedEdition) => onlooker(task, ready);
-  const preparer = new MessagePreparer(loaded, config, files, partNames, looking);
+  const preparer = new MessagePreparer(loaded, config, { files, partNames, onlooker: looking, goesOn });
   const all = preparer.editions(report);
   const chosen = chooseEditions(message, all, report);
   const editions = block === null ? chosen : chosen.slice(block.from, block.to);
