@@ -10,6 +10,7 @@ const needed = [
   { program: 'apache2', packages: ['apache2-bin'] },
   { program: 'openssl', packages: ['openssl'] },
   { program: 'dovecot', packages: ['dovecot-imapd'] },
+  { program: 'nvim', packages: ['neovim'] },
 ];
 
 function run(title, command, args, options = {}) {

@@ -29,7 +29,6 @@ export function completionItems(
     ...(detail === '' ? {} : { detail }),
     insertTextFormat: snippets ? InsertTextFormat.Snippet : InsertTextFormat.PlainText,
     textEdit: { range: rangeOf(source, span), newText: snippets ? insert : plainText(insert, label) },
-    filterText: label,
     // In the order in which they are offered.
     sortText: String(index).padStart(5, '0'),
   }));

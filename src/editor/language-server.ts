@@ -68,6 +68,7 @@ class LanguageServer {
 
   private initialize({ capabilities }: InitializeParams): InitializeResult {
     this.#abilities = abilitiesOf(capabilities);
+    this.#workspace.prepare();
     return {
       serverInfo: { name: 'inscriba', version: this.version },
       capabilities: {

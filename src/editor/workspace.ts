@@ -33,6 +33,11 @@ export class Workspace {
   /** @param tell is told what is wrong with a file of the project in a folder, whenever that is another than before */
   constructor(private readonly tell: (path: string, findings: readonly Finding[], folder: string) => void) {}
 
+  /** Loads what findings are found with, before the first document is opened. */
+  prepare(): void {
+    this.#desk.prepare();
+  }
+
   async open(path: string, text: string): Promise<void> {
     this.texts.set(path, text);
     await this.assign(path);

@@ -20,9 +20,9 @@ export async function writeExpanded(folder: TestFolder, name: string, edition: s
   const file = (await messageFiles(folder.path)).find((candidate) => candidate.name === name);
   if (config === null || file === undefined) throw new Error(`There is no message ${name}.`);
   const files = new FileLog();
-  const message = await loadMessage(file, config, files, report);
+  const message = await loadMessage(file, config, { files }, report);
   if (message === null) throw new Error(`${name} cannot be read.`);
-  const preparer = new MessagePreparer(message, config, files, await htmlNames(folder.path, 'parts'));
+  const preparer = new MessagePreparer(message, config, { files, partNames: await htmlNames(folder.path, 'parts') });
   const chosen = preparer.editions(report).find((candidate) => candidate.name === edition);
   const source = chosen === undefined ? null : (preparer.read(chosen, report)?.html ?? null);
   if (source === null) throw new Error(`${name} cannot be expanded.`);

@@ -27,7 +27,7 @@ export function completeYaml(text: string, offset: number, schema: YamlSchema, k
   const at = place.path.reduce<YamlSchema | undefined>((found, key) => below(found, key), schema);
   if (at === undefined && own === null) return nothingOffered;
   const named = own ?? (place.kind === 'key' ? keysOf(at) : valuesOf(at));
-  const there = place.kind === 'key' ? keysThere(text, place.path, offset) : new Set<string>();
+  const there = place.kind === 'key' ? keysThere(text, place, offset) : new Set<string>();
   const isKey = place.kind === 'key' && (own === null || objectOf(at) !== null);
   return offered(
     named
@@ -37,11 +37,15 @@ export function completeYaml(text: string, offset: number, schema: YamlSchema, k
 }
 
 /** The keys that the group has already, but for the one that is being written. */
-function keysThere(text: string, path: readonly string[], offset: number): ReadonlySet<string> {
-  const tree = yamlTree(text);
+function keysThere(text: string, { path, inBraces }: YamlPlace, offset: number): ReadonlySet<string> {
+  // The line that is being written need be no YAML yet.
+  const start = text.lastIndexOf('\n', offset - 1) + 1;
+  const line = /^[^\n]*/.exec(text.slice(start))?.[0] ?? '';
+  const others = inBraces ? text : text.slice(0, start) + ' '.repeat(line.length) + text.slice(start + line.length);
+  const tree = yamlTree(others);
   const entries = entriesOf(path.length === 0 ? tree : entryAt(tree, path)?.value);
-  const others = entries.filter(({ keySpan }) => offset < keySpan.start || offset > keySpan.end);
-  return new Set(others.map(({ key }) => key));
+  const found = entries.filter(({ keySpan }) => offset < keySpan.start || offset > keySpan.end);
+  return new Set(found.map(({ key }) => key));
 }
 
 function item(

@@ -23,7 +23,8 @@ export function withoutConsequences(findings: readonly Finding[], own: ReadonlyS
   return findings.filter((item) => {
     const others = errors.filter((error) => error !== item && !isOfWhole(error.place));
     if (others.length === 0) return true;
-    if (item.code === 'message-defect' || (lacksData && aboutNames.has(item.code))) return false;
+    if (item.code === 'message-defect' || item.code === 'tag-left-out' || (lacksData && aboutNames.has(item.code)))
+      return false;
     if (isOfWhole(item.place)) return item.place === null && own.has(identityOf(item));
     const around = own.has(identityOf(item)) ? (item.uses ?? []) : [item.place, ...(item.uses ?? [])];
     return !others.some((error) => around.some((place) => holds(place, error.place)));

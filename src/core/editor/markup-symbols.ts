@@ -29,6 +29,7 @@ export function markupSymbols(file: MarkupFile, scope: FileScope, facts: Project
       .flatMap((path) => pathSymbols(file, path, buildScope(file, path.span.start, scope, facts))),
     ...mergeSymbols(file, facts),
     ...frontSymbols(file, scope),
+    ...editionSymbols(file, scope),
   ];
 }
 
@@ -118,6 +119,13 @@ function acceptedSymbols(file: MarkupFile, { part, values }: FileScope): CodeSym
     const id = part === null ? values.get(name)?.id : `accepted:${part}/${name.toLowerCase()}`;
     return id === undefined ? [] : [{ id, name, span, isDefinition: true }];
   });
+}
+
+/** Where a message says how its editions are called. */
+function editionSymbols({ source }: MarkupFile, { values }: FileScope): CodeSymbol[] {
+  const name = values.get('edition')?.fields.get('name');
+  const here = (name?.places ?? []).filter((place) => place.source.name === source.name);
+  return here.map(({ span }) => ({ id: name?.id ?? '', name: source.slice(span), span, isDefinition: true }));
 }
 
 /** The keys of the front matter, which the text and the frame see as build values. */

@@ -68,7 +68,7 @@ function namedInFront({ front }: MarkupFile): MessageNames {
 
 function wordsOf(name: string, text: string): string[] {
   const words = name === 'keywords' ? text.split(',') : [text];
-  return words.map((word) => word.trim()).filter((word) => word !== '' && !word.includes('\uFDD0'));
+  return words.map((word) => word.trim()).filter((word) => word !== '' && !/[<\n\uFDD0]/.test(word));
 }
 
 /** The entries of the front matter, with their places. */

@@ -1,6 +1,7 @@
 import type { Finding } from '../findings/finding.js';
 import { suggestionOf, type Suggestion } from '../findings/suggestion.js';
 import { unpairedTags } from '../html/balance.js';
+import { readMarkup } from '../html/markup.js';
 import { maskTags } from '../html/mask.js';
 import { buildDelimiters, findTags, neutralDelimiters } from '../html/tags.js';
 import type { SourceText } from '../text/source-text.js';
@@ -41,7 +42,8 @@ function nearestRemedy(item: Finding, source: SourceText, span: Span): Remedy | 
 
 /** Where in what is written that stands which is wrong: of a path its last name, where that alone was meant. */
 function targetOf({ wrong, meant }: Suggestion, written: string): { offset: number; text: string } | null {
-  if (wrong === null) return { offset: 0, text: written };
+  // A query stands at the beginning of its rule.
+  if (wrong === null) return { offset: 0, text: /^@media[^{;]*[^{;\s]/.exec(written)?.[0] ?? written };
   const last = wrong.slice(wrong.lastIndexOf('.') + 1);
   const text = meant.includes('.') ? wrong : last;
   const offset = text === wrong ? written.search(new RegExp(escapeRegExp(text), 'i')) : written.lastIndexOf(text);
@@ -125,15 +127,21 @@ function closing({ text }: SourceText, span: Span, tag: string): Remedy {
 
 /** A comment that accepts the finding, before the element or the declaration that it is about; its reason is still to be said. */
 function acceptance({ code }: Finding, source: SourceText, { start }: Span): Remedy {
-  const isStyle = source.name.endsWith('.css');
-  const lineStart = source.text.lastIndexOf('\n', start - 1) + 1;
-  const indent = /^[^\S\n]*/.exec(source.text.slice(lineStart))?.[0] ?? '';
-  const isFirst = source.text.slice(lineStart, start).trim() === '';
+  const { at, isStyle } = commentPlace(source, start);
+  const lineStart = source.text.lastIndexOf('\n', at - 1) + 1;
+  const indent = source.text.slice(lineStart, at);
   const comment = isStyle ? `/* accept ${code}: say why */` : `<!-- accept ${code}: say why -->`;
-  const at = isFirst ? lineStart + indent.length : start;
-  return {
-    title: `Accept ${code} here`,
-    edits: [{ span: spanAt(at, 0), text: isFirst ? `${comment}\n${indent}` : comment }],
-    isSure: false,
-  };
+  const written = indent.trim() === '' ? `${comment}\n${indent}` : comment;
+  return { title: `Accept ${code} here`, edits: [{ span: spanAt(at, 0), text: written }], isSure: false };
+}
+
+/** Where a comment may stand that is about an offset: in a style sheet there, in markup before the tag. */
+function commentPlace(source: SourceText, offset: number): { readonly at: number; readonly isStyle: boolean } {
+  if (source.name.endsWith('.css')) return { at: offset, isStyle: true };
+  const { tags, styles } = readMarkup(
+    maskTags(source.text, findTags(source.text, [neutralDelimiters, buildDelimiters])),
+  );
+  if (styles.some(({ start, end }) => start <= offset && offset < end)) return { at: offset, isStyle: true };
+  const tag = tags.find(({ span }) => span.start <= offset && offset < span.end);
+  return { at: tag?.span.start ?? offset, isStyle: false };
 }

@@ -12,13 +12,16 @@ export function suggestionOf(item: Finding): Suggestion | null {
   const { data } = item;
   const fix = fixOf(item);
   const name = /Did you mean (?:"([^"]+)"|<([^>]+)>)\?/.exec(fix);
-  if (name !== null)
-    return {
-      wrong: data['name'] ?? data['tag'] ?? data['key'] ?? data['code'] ?? null,
-      meant: name[1] ?? name[2] ?? '',
-    };
+  if (name !== null) {
+    const wrong = data['name'] ?? data['tag'] ?? data['key'] ?? data['code'] ?? quotedIn(reasonOf(item));
+    return { wrong, meant: name[1] ?? name[2] ?? '' };
+  }
   const query = /^Write @media (.+)\.$/.exec(fix);
-  if (query !== null) return { wrong: null, meant: query[1] ?? '' };
+  if (query !== null) return { wrong: null, meant: `@media ${query[1] ?? ''}` };
   const css = /"([^"]+)"(?: is no value of [^;"]+)?; the nearest is "([^"]+)"/.exec(reasonOf(item));
   return css === null ? null : { wrong: css[1] ?? null, meant: css[2] ?? '' };
+}
+
+function quotedIn(sentence: string): string | null {
+  return /"([^"]+)"/.exec(sentence)?.[1] ?? null;
 }

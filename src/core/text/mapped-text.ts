@@ -55,9 +55,13 @@ export class MappedText extends SourceText {
     if (!piece.exact) return piece.origin.span;
     const base = piece.origin.span.start - (this.#starts[index] ?? 0);
     const start = base + span.start;
-    const last = this.#pieces[this.pieceAt(Math.max(span.start, span.end - 1))];
+    const lastIndex = this.pieceAt(Math.max(span.start, span.end - 1));
+    const last = this.#pieces[lastIndex];
     if (last === piece) return { start, end: base + span.end };
-    const end = last?.origin.source === piece.origin.source ? last.origin.span.end : 0;
+    // Of what was copied so much as the span takes; of what was made all that it was made of.
+    const inLast = last?.exact === true ? span.end - (this.#starts[lastIndex] ?? 0) : Infinity;
+    const ofLast = last?.origin.source === piece.origin.source ? last.origin.span : { start: 0, end: 0 };
+    const end = Math.min(ofLast.end, ofLast.start + inLast);
     return { start, end: end > start ? end : piece.origin.span.end };
   }
 

@@ -112,7 +112,8 @@ export class ProjectLooks {
       else if (file !== null) await this.lookAtFile(file);
       else break;
     }
-    if (!this.#isClosed) this.publish();
+    if (this.#isClosed) return;
+    this.publish();
   }
 
   private async nextMessage(): Promise<string | null> {
@@ -145,9 +146,9 @@ export class ProjectLooks {
   private async lookAtMessage(path: string): Promise<void> {
     const looked = await this.look('message', path);
     const message = this.#messages.get(path);
-    if (looked !== null) this.#uses.set(path, looked.inputs);
+    const { inputs, findings } = looked;
+    this.#uses.set(path, inputs);
     if (message === undefined) return;
-    const { inputs, findings } = looked ?? { inputs: new Set([path]), findings: [] };
     message.inputs = inputs;
     if ([...this.#changed].some((changed) => inputs.has(changed) || concernsAll(changed, this.folder))) return;
     message.findings = findings;
@@ -173,10 +174,10 @@ export class ProjectLooks {
   private async lookAtFile(path: string): Promise<void> {
     const looked = await this.look('file', path);
     if ([...this.#changed].some((changed) => changed === path || concernsAll(changed, this.folder))) return;
-    this.#alone.set(path, looked?.findings ?? []);
+    this.#alone.set(path, looked.findings);
   }
 
-  private async look(kind: 'message' | 'file', path: string): Promise<Looked | null> {
+  private async look(kind: 'message' | 'file', path: string): Promise<Looked> {
     this.#changed = new Set();
     return this.desk.look({ kind, path, folder: this.folder, state: this.#state }, this.texts);
   }

@@ -2,6 +2,7 @@ import { Worker } from 'node:worker_threads';
 import { findingsFrom } from '../../core/findings/plain-findings.js';
 import type { Finding } from '../../core/findings/finding.js';
 import { workerFile } from '../files/own-files.js';
+import { defectIn } from '../visit/defect.js';
 import type { EditorAnswer, EditorTask } from './editor-tasks.js';
 
 /** What a look came to. */
@@ -29,11 +30,16 @@ export class WorkerDesk {
     this.#changed.push(...paths);
   }
 
-  /** Null where the look ended in a defect, or never ended: the worker that had it is gone. */
+  /** Starts the worker, which takes a while to load what it looks with. */
+  prepare(): void {
+    if (this.#worker === null) this.hire();
+  }
+
+  /** A look that ends in a defect, or never ends, is told as one: the worker that had it is gone. */
   look(
     task: Pick<EditorTask, 'kind' | 'path' | 'folder' | 'state'>,
     texts: ReadonlyMap<string, string>,
-  ): Promise<Looked | null> {
+  ): Promise<Looked> {
     const worker = this.#worker ?? this.hire();
     this.#count += 1;
     const number = this.#count;
@@ -43,18 +49,19 @@ export class WorkerDesk {
     ];
     this.#told = new Map(texts);
     const onDisk = this.#changed.splice(0);
-    return new Promise<Looked | null>((resolve) => {
-      const end = (answer: EditorAnswer | null): void => {
+    return new Promise<Looked>((resolve) => {
+      const end = (answer: EditorAnswer | Error): void => {
         clearTimeout(timer);
         worker.off('message', told).off('exit', ended);
-        if (answer === null) void this.dismiss(worker);
-        resolve(answer === null ? null : { findings: findingsFrom(answer.findings), inputs: new Set(answer.inputs) });
+        if (answer instanceof Error) void this.dismiss(worker);
+        resolve(lookedOf(task.path, answer));
       };
       const told = (answer: EditorAnswer): void => {
         if (answer.number === number) end(answer);
       };
-      const ended = (): void => end(null);
-      const timer = setTimeout(ended, LONGEST);
+      const ended = (): void => end(new Error('the worker that looked at it has ended'));
+      const late = (): void => end(new Error(`looking at it took more than ${LONGEST / 1000} s`));
+      const timer = setTimeout(late, LONGEST);
       worker.on('message', told).on('exit', ended);
       worker.postMessage({ ...task, number, texts: changed, changed: onDisk } satisfies EditorTask);
     });
@@ -77,4 +84,9 @@ export class WorkerDesk {
     if (this.#worker === worker) this.#worker = null;
     await worker.terminate();
   }
+}
+
+function lookedOf(path: string, answer: EditorAnswer | Error): Looked {
+  if (answer instanceof Error) return { findings: [defectIn(path, answer)], inputs: new Set([path]) };
+  return { findings: findingsFrom(answer.findings), inputs: new Set(answer.inputs) };
 }
