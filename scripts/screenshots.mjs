@@ -198,8 +198,11 @@ async function preview(page) {
   await page.screenshot({ path: join(target, 'compare-page.png') });
 }
 
-/** Runs a command in a real terminal window and photographs it. */
-async function terminal(name, command, rows, columns = 128) {
+/**
+ * Runs a command in a real terminal window and photographs it.
+ * @param {{ shown?: string, meanwhile?: () => Promise<void> }} more what is shown as the command, and what is done meanwhile
+ */
+async function terminal(name, command, rows, columns = 128, more = {}) {
   if (only !== null && name !== only) return;
   const display = ':77';
   const server = spawn('Xvfb', [display, '-screen', '0', `1280x${Math.max(800, rows * 18)}x24`, '-nolisten', 'tcp'], {
@@ -208,7 +211,7 @@ async function terminal(name, command, rows, columns = 128) {
   const env = { ...process.env, DISPLAY: display };
   await pause(1500);
   const script = join(work, `${name}.sh`);
-  const shown = `printf '$ %s\\n' "${command}"; ${command.replaceAll('inscriba', `node ${resolve('dist/program/inscriba.js')}`)}; sleep 20`;
+  const shown = `printf '$ %s\\n' "${more.shown ?? command}"; ${command.replace(/(^|&& )inscriba /g, `$1node ${resolve('dist/program/inscriba.js')} `)}; sleep 20`;
   writeFileSync(script, shown);
   const window = spawn(
     'xterm',
@@ -229,12 +232,42 @@ async function terminal(name, command, rows, columns = 128) {
     ],
     { cwd: work, env, stdio: 'ignore' },
   );
-  await pause(name === 'demo-terminal' ? 30_000 : 12_000);
+  await (more.meanwhile?.() ?? pause(name === 'demo-terminal' ? 30_000 : 12_000));
   const id = shell(`xwininfo -root -tree | grep -i xterm | head -1 | awk '{print $1}'`, { env }).trim();
   shell(`import -window ${id} ${join(target, `${name}.png`)}`, { env });
   window.kill();
   server.kill();
   await pause(500);
+}
+
+/** A real editor at work on a message: with the settings of docs/editors.md, two mistakes, and what is known of a merge tag. */
+async function editor() {
+  if (only !== null && only !== 'editor') return;
+  const settings = join(work, 'settings.lua');
+  const lines = /```lua\n([\s\S]*?)```/.exec(readFileSync('docs/editors.md', 'utf8'))[1];
+  const program = resolve('dist/program/inscriba.js');
+  const looks =
+    "vim.o.background = 'light'\nvim.o.number = true\nvim.o.wrap = false\nvim.o.completeopt = 'menuone,noinsert'\n";
+  writeFileSync(
+    settings,
+    looks + lines.replace("'inscriba', 'language-server'", `'node', '${program}', 'language-server'`),
+  );
+  const message = join(work, 'messages/may-newsletter.html');
+  writeFileSync(
+    message,
+    readFileSync('demo/messages/may-newsletter.html', 'utf8')
+      .replace('of tools', 'of toosl')
+      .replace('on the shelf', 'at @{brnch}'),
+  );
+  const socket = join(work, 'editor.sock');
+  const press = (keys) => shell(`nvim --server ${socket} --remote-send '${keys}'`);
+  await terminal('editor', `nvim -n -u ${settings} --listen ${socket} messages/may-newsletter.html`, 34, 136, {
+    meanwhile: async () => {
+      await pause(6000);
+      press('20Gzt/first_name<CR>:noh<CR>:lua vim.lsp.buf.hover()<CR>');
+      await pause(3000);
+    },
+  });
 }
 
 const pause = (milliseconds) => new Promise((done) => setTimeout(done, milliseconds));
@@ -246,17 +279,7 @@ shell(
   { cwd: work },
 );
 await terminal('check-terminal', 'inscriba check', 24, 136);
-shell(
-  `cp -r ${resolve('demo')}/. ${work} && sed -i 's/Hello @{first_name/Hello @{frist_name/; s/images\\/lathe.jpg/images\\/lath.jpg/' messages/may-newsletter.html && sed -i 's/  gap: 24px;/  gap: 24px; position: absolute;/' styles/newsletter.css`,
-  { cwd: work },
-);
-await terminal('findings-terminal', 'inscriba build may-newsletter --to members', 22);
-shell(
-  `rm -r ${work}/* && cp -r ${resolve('demo')}/. ${work} && node ${resolve('dist/program/inscriba.js')} build --quiet && sed -i 's/tea, solder/coffee, solder/' messages/may-newsletter.html`,
-  {
-    cwd: work,
-  },
-);
+await editor();
 await terminal('list-terminal', 'inscriba list', 26);
 await terminal('dialect-terminal', 'inscriba dialect show larkfold', 53, 156);
 shell(`rm -r ${work}/* && cp -r ${resolve('demo')}/. ${work} && mkdir drafts && cp images/poster.png drafts`, {

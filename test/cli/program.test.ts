@@ -51,6 +51,7 @@ describe('the program that ships', () => {
     ['preview, of nothing', ['preview', 'nothing']],
     ['compare, with nothing', ['compare', '--since', 'nothing']],
     ['prove, without a browser', ['prove', '--browser', '/nowhere']],
+    ['language-server, told what it is not told', ['language-server', '--unknown']],
     ['demo, told what it is not told', ['demo', '--unknown']],
     ['no command', ['nothing']],
     ['help', ['--help']],
