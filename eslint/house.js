@@ -238,6 +238,6 @@ export const owners = {
   ],
   'vscode-languageserver-textdocument': ['editor/language-server.ts', 'editor/places.ts'],
   'smtp-server': ['standins/mailbox.ts'],
-  commander: ['cli/io/command.ts', 'cli/run.ts'],
+  commander: ['cli/io/command.ts', 'cli/io/command-tree.ts', 'cli/io/program.ts', 'cli/run.ts'],
   'cli-progress': ['cli/io/progress.ts'],
 };

@@ -1,7 +1,7 @@
 // Compiles src/ to dist/ from scratch: the library with its types, and the program in as few files as a command needs.
 import { spawnSync } from 'node:child_process';
 import { rmSync } from 'node:fs';
-import { bundle, bundlePage, readDialects, readEngineTable } from './bundle.mjs';
+import { bundle, bundlePage, readDialects, readEngineTable, writeManual } from './bundle.mjs';
 
 rmSync('dist', { recursive: true, force: true });
 spawnSync(process.execPath, ['scripts/checks.mjs', '--lists'], { stdio: 'inherit' });
@@ -13,5 +13,6 @@ if (status === 0) {
   await bundlePage();
   await readDialects();
   await readEngineTable();
+  await writeManual();
 }
 process.exitCode = status ?? 1;

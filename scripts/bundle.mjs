@@ -89,6 +89,14 @@ export async function readEngineTable() {
   writeFileSync('dist/engines.json', JSON.stringify({ digest, features }));
 }
 
+/** Writes the manual page, of what the commands declare. */
+export async function writeManual() {
+  const { programTree } = await import('../dist/cli/run.js');
+  const { manualPage } = await import('../dist/cli/output/manual-page.js');
+  const { version } = JSON.parse(readFileSync('package.json', 'utf8'));
+  writeFileSync('dist/inscriba.1', manualPage(await programTree(), version));
+}
+
 /** The licences of the packages that files come from. */
 function licences(inputs) {
   const packages = inputs.flatMap((path) => /^.*node_modules\/(?:@[^/]+\/)?[^/]+/.exec(path)?.[0] ?? []);

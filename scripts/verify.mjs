@@ -11,6 +11,9 @@ const needed = [
   { program: 'openssl', packages: ['openssl'] },
   { program: 'dovecot', packages: ['dovecot-imapd'] },
   { program: 'nvim', packages: ['neovim'] },
+  { program: 'zsh', packages: ['zsh'] },
+  { program: 'fish', packages: ['fish'] },
+  { program: 'groff', packages: ['groff-base'] },
 ];
 
 function run(title, command, args, options = {}) {

@@ -1,6 +1,8 @@
-import { Command, CommanderError } from 'commander';
+import { CommanderError, type Command } from 'commander';
 import { commands } from './commands/commands.js';
 import type { CommonOptions } from './io/command.js';
+import { commandTree, type CommandTree } from './io/command-tree.js';
+import { bareProgram } from './io/program.js';
 import type { Io } from './io/io.js';
 import { ownVersion } from '../project/files/own-files.js';
 
@@ -29,12 +31,7 @@ export async function run(words: readonly string[], io: Io): Promise<number> {
 
 /** The program with what `words` ask for; of the other commands it knows the names. */
 async function makeProgram(words: readonly string[], io: Io, finish: (code: number) => void): Promise<Command> {
-  const program = new Command('inscriba')
-    .description('Ordinary HTML and CSS in; responsive, table-based email, ready to import, out.')
-    .version(ownVersion(), '--version', 'print the version')
-    .helpOption('-h, --help', 'print help')
-    .option('--quiet', 'print findings only, no summaries')
-    .option('--no-color', 'print without colours')
+  const program = bareProgram()
     .showHelpAfterError('Run it with --help to see what it takes.')
     .exitOverride()
     .configureOutput({ writeOut: (text) => io.out(text), writeErr: (text) => io.err(text) });
@@ -46,9 +43,20 @@ async function makeProgram(words: readonly string[], io: Io, finish: (code: numb
   const isNamed = commands.some(({ name }) => words.includes(name));
   const isHelp = !isNamed && !words.includes('--version');
   for (const { name, summary, load } of commands) {
-    if (isHelp || words.includes(name)) (await load()).define(program, { io, common, finish });
+    if (isHelp || words.includes(name)) (await load()).define(program, { io, common, finish, tree: programTree });
     else program.command(name);
     program.commands.at(-1)?.summary(summary);
   }
   return program;
+}
+
+/** The whole program, as its commands declare it: for who tells of it and runs none of them. */
+export async function programTree(): Promise<CommandTree> {
+  const program = bareProgram();
+  const nothing = { io: undefined as never, common: () => ({ quiet: false, color: false }), finish: () => undefined };
+  for (const { summary, load } of commands) {
+    (await load()).define(program, { ...nothing, tree: programTree });
+    program.commands.at(-1)?.summary(summary);
+  }
+  return commandTree(program);
 }

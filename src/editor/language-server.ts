@@ -91,7 +91,11 @@ class LanguageServer {
     const workspace = this.#workspace;
     const follow = ({ uri }: TextDocument, step: (path: string) => unknown): void => {
       const path = pathOf(uri);
-      if (path !== null) this.#events = this.#events.then(() => step(path));
+      if (path === null) return;
+      // What goes wrong with one event is told, and keeps none behind it from being heard.
+      this.#events = this.#events
+        .then(() => step(path))
+        .catch((error: unknown) => this.connection.console.error(String(error)));
     };
     documents.onDidOpen(({ document }) => {
       const text = document.getText();

@@ -1,4 +1,4 @@
-import { join } from 'node:path';
+import { join, sep } from 'node:path';
 import type { Finding } from '../core/findings/finding.js';
 import { projectFolderOf } from '../project/files/project-folder.js';
 import { ProjectIndex } from '../project/editor/project-index.js';
@@ -10,7 +10,8 @@ import type { ProjectWatch } from '../project/watch/watch-project.js';
 export interface OpenProject {
   readonly index: ProjectIndex;
   readonly looks: ProjectLooks;
-  readonly watch: Promise<ProjectWatch>;
+  /** Null where the disk cannot be watched. */
+  readonly watch: Promise<ProjectWatch | null>;
 }
 
 /** A place in an open document of a project. */
@@ -96,7 +97,7 @@ export class Workspace {
       this.#found.set(path, findings);
       this.tell(path, findings, folder);
     });
-    const project = { index, looks, watch: this.watch(folder, index, looks) };
+    const project = { index, looks, watch: this.watch(folder, index, looks).catch(() => null) };
     this.#projects.set(folder, project);
     return project;
   }
@@ -118,10 +119,10 @@ export class Workspace {
   private async leave({ index, looks, watch }: OpenProject): Promise<void> {
     this.#projects.delete(index.folder);
     looks.close();
-    for (const path of [...this.#found.keys()].filter((known) => known.startsWith(index.folder))) {
+    for (const path of [...this.#found.keys()].filter((known) => known.startsWith(index.folder + sep))) {
       this.#found.delete(path);
       this.tell(path, [], index.folder);
     }
-    await watch.then((running) => running.close()).catch(() => undefined);
+    await (await watch)?.close();
   }
 }

@@ -11,7 +11,8 @@ const story = 'parts/lead-story.html';
 const frame = 'frames/letterhead.html';
 const styles = 'styles/newsletter.css';
 const config = 'inscriba.yaml';
-const open = [newsletter, loans, notice, card, story, frame, styles, config];
+const ours = 'dialects/ours.yaml';
+const open = [ours, newsletter, loans, notice, card, story, frame, styles, config];
 
 let folder: TestFolder;
 let editor: EditorClient;
@@ -313,6 +314,20 @@ describe('completion', () => {
     ['fields of a sample', config, 'nobody: { first_name: null', 'nobody: { ', ['first_name', 'member_number']],
   ])('%s', async (_, name, written, typed, labels) => {
     expect(await offered(name, written, typed.includes('‸') ? typed : `${typed}‸`)).toEqual(labels);
+  });
+
+  test('keys of a dialect file, and the words that they take', async () => {
+    const keys = await offered(ours, 'dialect: ours\n', 'dialect: ours\ntit‸');
+    expect(keys.slice(0, 4)).toEqual(['title', 'verbatim', 'delimiters', 'tags']);
+    expect(keys).not.toContain('dialect');
+    await editor.set(ours, 'dialect: ours\n');
+    expect(await offered(ours, 'dialect: ours\n', 'dialect: ours\ntags:\n  ‸')).toEqual(
+      expect.arrayContaining(['field', 'if', 'each', 'end_each']),
+    );
+    await editor.set(ours, 'dialect: ours\n');
+    expect(await offered(ours, 'dialect: ours\n', "dialect: ours\nfields: { '*': { case: ‸")).toEqual([
+      ...['as-is', 'upper-snake', 'snake', 'kebab', 'camel', 'pascal'],
+    ]);
   });
 
   test('a part comes with what it must be given, and a place for the caret', async () => {

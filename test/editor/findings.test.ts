@@ -126,6 +126,18 @@ describe('what is wrong with a document, while it is typed', () => {
     expect(await editor.findings(newsletter)).toEqual([...standing, ...found].sort());
   });
 
+  test('lines that end with CRLF, and characters of two code units', async () => {
+    await editor.replace(newsletter, last, '<p>🔨🪚 @{frist_name}</p>');
+    await editor.set(newsletter, editor.text(newsletter).replace(/\n/g, '\r\n'));
+    expect(await editor.findings(newsletter)).toEqual(['37:19-37:29 error unknown-field']);
+    expect((await editor.remedied(newsletter, 'Write first_name')).split('\r\n')[36]).toBe(
+      '        <p>🔨🪚 @{first_name}</p>',
+    );
+    const [item] = await editor.completions(newsletter, '🔨🪚 @{');
+    expect(item).toMatchObject({ label: 'first_name', textEdit: { range: { start: { line: 36, character: 18 } } } });
+    expect(await editor.hover(newsletter, '${tool.na')).toBe('**tool.name**: Cordless drill\n\nfrom data/tools.yaml');
+  });
+
   test('one tag that is never closed is one finding, though it swallows the rest', async () => {
     const before = editor.text(newsletter);
     await editor.replace(newsletter, '</title>', '');

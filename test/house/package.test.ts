@@ -31,6 +31,19 @@ test('the command runs from where it is installed', () => {
   expect(readdirSync(join(folder, 'tools/out')).length).toBeGreaterThan(0);
 });
 
+test('it is installed for all folders, with its manual page', () => {
+  const file = readdirSync(folder).find((name) => name.endsWith('.tgz')) ?? '';
+  expect(file).toBe('inscriba-0.1.0.tgz');
+  const prefix = join(folder, 'everywhere');
+  run(
+    'npm',
+    ['install', '--silent', '--global', '--prefix', prefix, '--prefer-offline', '--no-audit', '--no-fund', `./${file}`],
+    folder,
+  );
+  expect(run(join(prefix, 'bin/inscriba'), ['completion', 'bash'], folder)).toContain('complete -F _inscriba inscriba');
+  expect(readFileSync(join(prefix, 'lib/node_modules/inscriba/dist/inscriba.1'), 'utf8')).toMatch(/^\.TH INSCRIBA 1/);
+});
+
 test('the example of docs/library.md runs, and prints what stands there', () => {
   const page = readFileSync(join(repository, 'docs/library.md'), 'utf8');
   const [, program = ''] = /```js\n([\s\S]*?)```/.exec(page) ?? [];

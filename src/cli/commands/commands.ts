@@ -116,6 +116,11 @@ export const commands: readonly CommandEntry[] = [
     load: async () => (await import('./language-server.js')).languageServer,
   },
   {
+    name: 'completion',
+    summary: 'a script by which your shell completes commands and options',
+    load: async () => (await import('./completion.js')).completion,
+  },
+  {
     name: 'demo',
     summary: 'the whole road on the sample project',
     load: async () => (await import('./demo.js')).demo,

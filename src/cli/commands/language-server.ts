@@ -1,5 +1,6 @@
 import { ownVersion } from '../../project/files/own-files.js';
 import { command, flag } from '../io/command.js';
+import type { Io } from '../io/io.js';
 
 const options = {
   stdio: flag('--stdio', 'speak over standard input and output, which it always does; many editors say so'),
@@ -17,7 +18,9 @@ export const languageServer = command({
   run,
 });
 
-async function run(): Promise<number> {
+async function run(_told: object, io: Io): Promise<number> {
+  if (process.stdin.isTTY)
+    io.err('This waits for an editor to speak; docs/editors.md has the lines that editors need. Ctrl-C stops.\n');
   const { serveEditor } = await import('../../editor/language-server.js');
   serveEditor(process.stdin, process.stdout, ownVersion());
   // Whoever ends the conversation ends the process.

@@ -1,4 +1,5 @@
 import { Argument, InvalidArgumentError, Option, type Command } from 'commander';
+import type { CommandTree } from './command-tree.js';
 import type { Io } from './io.js';
 
 /** What every command may be told. */
@@ -40,6 +41,8 @@ export interface Surroundings {
   readonly common: () => CommonOptions;
   /** Takes the exit code. */
   readonly finish: (code: number) => void;
+  /** All commands, as they are declared. */
+  readonly tree: () => Promise<CommandTree>;
 }
 
 interface CommandDeclaration<A extends Arguments, O extends OptionDeclarations> {
@@ -52,7 +55,7 @@ interface CommandDeclaration<A extends Arguments, O extends OptionDeclarations> 
   readonly options?: O;
   readonly examples: readonly string[];
   /** Does it, and returns the exit code. */
-  readonly run: (told: Told<A> & Told<O> & CommonOptions, io: Io) => Promise<number>;
+  readonly run: (told: Told<A> & Told<O> & CommonOptions, io: Io, tree: () => Promise<CommandTree>) => Promise<number>;
 }
 
 /** Declares a command. Each of its options and arguments is declared here once: the types in `run` follow from that. */
@@ -63,7 +66,7 @@ export function command<
   const { name, summary, description, examples, run } = declaration;
   const taken = Object.entries<ArgumentDeclaration<unknown>>(declaration.arguments ?? {});
   const options = Object.entries<OptionDeclaration<unknown>>(declaration.options ?? {});
-  const define = (parent: Command, { io, common, finish }: Surroundings): void => {
+  const define = (parent: Command, { io, common, finish, tree }: Surroundings): void => {
     const made = parent.command(name).helpOption('-h, --help', 'print help').description(description);
     if (summary !== undefined) made.summary(summary);
     for (const [, { argument }] of taken) made.addArgument(argument);
@@ -77,7 +80,7 @@ export function command<
         ...common(),
       };
       // What is declared is what is told: Commander gives what each declaration reads.
-      finish(await run(told as Told<A> & Told<O> & CommonOptions, io));
+      finish(await run(told as Told<A> & Told<O> & CommonOptions, io, tree));
     });
   };
   return { define };

@@ -17,6 +17,7 @@ import { styleSymbols } from './style-symbols.js';
 export function markupSymbols(file: MarkupFile, scope: FileScope, facts: ProjectFacts): CodeSymbol[] {
   return [
     ...file.elements.flatMap((element) => elementSymbols(file, element, scope)),
+    ...styleElementSymbols(file),
     ...acceptedSymbols(file, scope),
     ...file.loops.map(({ item, itemSpan }) => ({
       id: `loop:${file.source.name}#${itemSpan.start}`,
@@ -31,6 +32,15 @@ export function markupSymbols(file: MarkupFile, scope: FileScope, facts: Project
     ...frontSymbols(file, scope),
     ...editionSymbols(file, scope),
   ];
+}
+
+/** The classes that the `<style>` elements of a file name. */
+export function styleElementSymbols(file: MarkupFile | null): CodeSymbol[] {
+  return (file?.elements ?? []).flatMap(({ tag, startTag, endTag, span }) => {
+    if (tag !== 'style' || startTag === null || file === null) return [];
+    const inner = { start: startTag.end, end: endTag?.start ?? span?.end ?? startTag.end };
+    return styleSymbols(file.source, file.doc.masked, inner);
+  });
 }
 
 /** The names of a path, as far as it is known where they lead. */
@@ -86,10 +96,6 @@ function elementSymbols(file: MarkupFile, element: ElementNode, { part }: FileSc
     if (region !== null) use(`${name}:${source.name}/${region.text}`, region.text, region.span, name === 'region');
   }
   symbols.push(...classSymbols(file, element));
-  if (element.tag === 'style' && element.startTag !== null) {
-    const end = element.endTag?.start ?? element.span?.end ?? element.startTag.end;
-    symbols.push(...styleSymbols(source, file.doc.masked, { start: element.startTag.end, end }));
-  }
   return symbols;
 }
 

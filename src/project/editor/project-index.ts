@@ -22,7 +22,7 @@ import {
 } from '../../core/editor/data-shape.js';
 import { readMarkupFile, type MarkupFile } from '../../core/editor/markup-file.js';
 import { namedIn, type MessageNames } from '../../core/editor/message-names.js';
-import { markupSymbols } from '../../core/editor/markup-symbols.js';
+import { markupSymbols, styleElementSymbols } from '../../core/editor/markup-symbols.js';
 import {
   acceptedBy,
   partFacts,
@@ -54,6 +54,7 @@ export class ProjectIndex {
   readonly #markup = new WeakMap<SourceText, MarkupFile>();
   readonly #trees = new WeakMap<SourceText, { readonly tree: YamlNode | null }>();
   readonly #data = new WeakMap<SourceText, Shapes>();
+  readonly #styles = new WeakMap<SourceText, readonly CodeSymbol[]>();
   #scopes = new Map<string, FileScope>();
   #symbols = new Map<string, readonly CodeSymbol[]>();
 
@@ -92,14 +93,18 @@ export class ProjectIndex {
   private async walk(): Promise<string[]> {
     const found: string[] = [];
     const folders = [this.folder];
-    for (let folder = folders.shift(); folder !== undefined && found.length < MOST_FILES; folder = folders.shift())
-      for (const entry of await readdir(folder, { withFileTypes: true }).catch(() => [])) {
+    for (let folder = folders.shift(); folder !== undefined && found.length < MOST_FILES; folder = folders.shift()) {
+      const entries = await readdir(folder, { withFileTypes: true }).catch(() => []);
+      // What is a project of its own has names of its own.
+      if (folder !== this.folder && entries.some(({ name }) => name === CONFIG_FILE)) continue;
+      for (const entry of entries) {
         const path = join(folder, entry.name);
         const isHidden =
           entry.name.startsWith('.') || entry.name === 'node_modules' || path === join(this.folder, 'out');
         if (entry.isDirectory() && !isHidden) folders.push(path);
         else if (entry.isFile()) found.push(path);
       }
+    }
     return found;
   }
 
@@ -190,15 +195,14 @@ export class ProjectIndex {
   }
 
   private async styleNames(path: string, source: SourceText): Promise<readonly CodeSymbol[]> {
-    if (this.kindOf(path) === 'style sheet') return styleSymbols(source, source.text, wholeOf(source));
-    const file = await this.markup(path);
-    return (file?.elements ?? []).flatMap(({ tag, startTag, endTag, span }) => {
-      if (tag !== 'style' || startTag === null || file === null) return [];
-      return styleSymbols(source, file.doc.masked, {
-        start: startTag.end,
-        end: endTag?.start ?? span?.end ?? startTag.end,
-      });
-    });
+    const known = this.#styles.get(source);
+    if (known !== undefined) return known;
+    const names =
+      this.kindOf(path) === 'style sheet'
+        ? styleSymbols(source, source.text, wholeOf(source))
+        : styleElementSymbols(await this.markup(path));
+    this.#styles.set(source, names);
+    return names;
   }
 
   /** What a file of markup sees. */
@@ -342,7 +346,7 @@ export class ProjectIndex {
         return file === null ? [] : markupSymbols(file, await this.scope(path), await this.facts());
       }
       case 'style sheet':
-        return styleSymbols(source, source.text, wholeOf(source));
+        return this.styleNames(path, source);
       case 'config':
         return configSymbols(await this.config(), (await this.facts()).fields);
       case 'data':

@@ -1,4 +1,4 @@
-import { basename, join } from 'node:path';
+import { isAbsolute, join } from 'node:path';
 import { identityOf, type Finding } from '../../core/findings/finding.js';
 import { htmlNames, messageFiles } from '../load/message-names.js';
 import { concernsAll } from '../watch/watch-project.js';
@@ -33,6 +33,7 @@ export class ProjectLooks {
   #latest = '';
   #running: Promise<void> | null = null;
   #isClosed = false;
+  #hasNews = false;
   /** The names of parts and frames, as they were read last. */
   #names: string | null = null;
   #mayHaveNews = true;
@@ -96,8 +97,11 @@ export class ProjectLooks {
   }
 
   private run(): void {
+    this.#hasNews = true;
     this.#running ??= this.work().finally(() => {
       this.#running = null;
+      // What came when all had been looked at already.
+      if (this.#hasNews && !this.#isClosed) this.run();
     });
   }
 
@@ -105,15 +109,21 @@ export class ProjectLooks {
     // Keys that come in one breath are looked at together.
     await new Promise((resolve) => setTimeout(resolve, QUIET_TIME));
     while (!this.#isClosed) {
+      this.#hasNews = false;
       if (this.#mayHaveNews) await this.readNames();
       const message = await this.nextMessage();
       const file = message === null ? this.nextFile() : null;
       if (message !== null) await this.lookAtMessage(message);
       else if (file !== null) await this.lookAtFile(file);
-      else break;
+      else if (!this.hasNews()) break;
     }
     if (this.#isClosed) return;
     this.publish();
+  }
+
+  /** Whether anything has changed meanwhile. */
+  private hasNews(): boolean {
+    return this.#hasNews;
   }
 
   private async nextMessage(): Promise<string | null> {
@@ -201,7 +211,9 @@ export class ProjectLooks {
   }
 
   private tellOf(path: string, findings: readonly Finding[]): void {
-    const told = JSON.stringify(findings.map((item) => [identityOf(item), item.place?.span]));
+    const told = JSON.stringify(
+      findings.map((item) => [identityOf(item), item.place?.span, (item.uses ?? []).map(({ span }) => span)]),
+    );
     if ((this.#told.get(path) ?? '[]') === told) return;
     if (findings.length === 0) this.#told.delete(path);
     else this.#told.set(path, told);
@@ -210,7 +222,7 @@ export class ProjectLooks {
 
   /** Some findings call files by their paths from the project. */
   private pathOf(name: string): string {
-    return name.startsWith('/') || basename(name) === name ? name : join(this.folder, name);
+    return isAbsolute(name) ? name : join(this.folder, name);
   }
 }
 

@@ -61,6 +61,8 @@ async function telling(
     schedule();
   });
   await ready(watcher);
+  // What cannot be watched any more is not told of.
+  watcher.on('error', () => undefined);
   return {
     close: async () => {
       if (timer !== null) clearTimeout(timer);
