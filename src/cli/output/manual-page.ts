@@ -18,7 +18,7 @@ export function manualPage(tree: CommandTree, version: string): string {
     '.SH OPTIONS',
     ...options.flatMap(({ written, description: says }) => tagged(written, says)),
     '.SH COMMANDS',
-    ...commands.flatMap((command) => commandLines(command, [])),
+    ...commands.flatMap((command) => commandLines(command, [name])),
     '.SH EXIT STATUS',
     ...exitCodes.flatMap(([code, says]) => tagged(code, says)),
     '',
@@ -37,13 +37,19 @@ const exitCodes: readonly (readonly [string, string])[] = [
 function commandLines(command: CommandTree, path: readonly string[]): string[] {
   const words = [...path, command.name];
   if (command.commands.length > 0)
-    return [...paragraphs([command.description]), ...command.commands.flatMap((inner) => commandLines(inner, words))];
+    return [
+      `.SS ${escaped(words.join(' '))}`,
+      ...paragraphs([command.description]),
+      ...command.commands.flatMap((inner) => commandLines(inner, words)),
+    ];
   const taken = command.arguments.map(({ written }) => written);
   return [
     `.SS ${escaped([...words, ...taken].join(' '))}`,
     ...paragraphs([command.description]),
     ...command.arguments.flatMap(({ written, description }) => tagged(written, description)),
-    ...command.options.flatMap(({ written, description }) => tagged(written, description)),
+    ...command.options.flatMap(({ written, description, choices }) =>
+      tagged(written, choices.length === 0 ? description : `${description} (${choices.join(', ')})`),
+    ),
   ];
 }
 

@@ -62,7 +62,7 @@ zpty -r -t shell output '*--fresh*' && print -r -- "$output" | tail -c 60
 zpty -d shell
 `;
     const { stdout } = spawnSync('zsh', ['-f', '-c', keys], { cwd: folder.path, encoding: 'utf8' });
-    expect(stdout.replace(/\u001b\[[?\d;]*[a-zA-Z]/g, '')).toMatch(/build +--fresh/);
+    expect(stdout.replace(/\u001b\[[?\d;]*[a-zA-Z]/g, '')).toMatch(/build\W+--fresh/);
   });
 });
 
@@ -80,6 +80,6 @@ test('the manual page is one that man takes without a warning, and has all comma
     encoding: 'utf8',
   });
   expect([status, stderr]).toEqual([0, '']);
-  for (const line of ['inscriba build [messages...]', '--strict', 'EXIT STATUS', 'images embed <file>'])
+  for (const line of ['inscriba build [message...]', '--strict', 'EXIT STATUS', 'images embed <file>'])
     expect(stdout).toContain(line);
 });
