@@ -80,6 +80,6 @@ test('the manual page is one that man takes without a warning, and has all comma
     encoding: 'utf8',
   });
   expect([status, stderr]).toEqual([0, '']);
-  for (const line of ['inscriba build [message...]', '--strict', 'EXIT STATUS', 'images embed <file>'])
+  for (const line of ['inscriba build [message...]', '--strict', 'EXIT STATUS', 'inscriba images embed <file.html...>'])
     expect(stdout).toContain(line);
 });
