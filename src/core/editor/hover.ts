@@ -109,8 +109,9 @@ function judgedOn(property: string, value: string): Unsupported | null {
 function inTables(property: string, value: string): string[] {
   const judged = judgedOn(property, value);
   if (judged !== null) {
-    const what = judged.verdict === 'refused' ? 'has no equal in tables: it is refused.' : 'is left out of the layout.';
-    return [`In tables it ${what} ${judged.advice}`.trimEnd(), ''];
+    const what =
+      judged.verdict === 'refused' ? 'has no equal in tables, and is refused.' : 'is left out of the layout.';
+    return [`It ${what} ${judged.advice}`.trimEnd(), ''];
   }
   const [first] = expandShorthand(property, value);
   const ends = endsOf(first?.[0] ?? property);

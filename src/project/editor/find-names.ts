@@ -59,12 +59,11 @@ async function startOfFile(index: ProjectIndex, path: string): Promise<Span> {
 
 /** All places of the project where something is named that a symbol means; where a part's file begins among them. */
 export async function namesLike(index: ProjectIndex, symbol: CodeSymbol): Promise<FoundName[]> {
-  const isOfFile = /^(?:loop|region|region-choice):/.test(symbol.id);
   const found: FoundName[] = [];
   for (const path of await index.paths())
     for (const { id, span, isDefinition } of await index.symbols(path))
       if (id === symbol.id) found.push({ path, span, isDefinition });
-  const file = isOfFile ? null : fileOfSymbol(index, symbol);
+  const file = fileOfSymbol(index, symbol);
   return file === null ? found : [...found, { path: file, span: await startOfFile(index, file), isDefinition: true }];
 }
 

@@ -1,4 +1,3 @@
-import { join } from 'node:path';
 import { checkBlocks, withDeclaredFallbacks } from '../../core/dialects/read/read-neutral.js';
 import { tagsAsWritten } from '../../core/dialects/write/tag-texts.js';
 import { tagsInDialect } from '../../core/dialects/write/write-tags.js';
@@ -27,7 +26,7 @@ export interface ReadTargets {
 
 /** Null where the configuration is wrong. */
 export async function readTargets(folder: string, read: ReadBytes): Promise<ReadTargets | null> {
-  const { config } = await loadConfig(join(folder), CONFIG_FILE, read);
+  const { config } = await loadConfig(folder, CONFIG_FILE, read);
   if (config === null) return null;
   return { config, targets: await chooseTargets({ config, messages: [], destinations: [], read }, () => undefined) };
 }
