@@ -550,6 +550,31 @@ describe('rename', () => {
     });
   });
 
+  test('a field of the items of a list, in the samples as well', async () => {
+    expect(await changed(loans, '@{loan.to', 'thing')).toEqual({
+      'data/sample-loans.yaml': [
+        "2: - { thing: Step ladder, due: 14 May, late: false, fee: '' }",
+        '3: - { thing: Cordless drill, due: 9 May, late: true, fee: £1.50 }',
+      ],
+      [config]: ['18: list: { thing: text, due: text, late: flag, fee: text }'],
+      [loans]: [expect.stringContaining('@{loan.thing}')],
+    });
+  });
+
+  test('a merge field, in a written text and in the names of a dialect', async () => {
+    folder.write({ 'messages/may-newsletter.txt': 'Hello @{branch}, ${tools | size} tools are new.\n' });
+    await editor.set(ours, 'dialect: ours\nfields:\n  branch: SHOP\n');
+    await new Promise((resolve) => setTimeout(resolve, 500));
+    const result = await changed(config, '  bran', 'shop');
+    expect(result).toMatchObject({
+      [config]: ['15: shop: { sample: Mill Yard }', expect.stringContaining('nobody: { first_name: null, shop: null')],
+      [ours]: ['3: shop: SHOP'],
+      'messages/may-newsletter.txt': ['1: Hello @{shop}, ${tools | size} tools are new.'],
+    });
+    expect(await editor.references(newsletter, 'of too')).toContain('messages/may-newsletter.txt:1:20');
+    folder.delete('messages/may-newsletter.txt');
+  });
+
   test.each<[within: string, newName: string, sentence: string]>([
     ['<tool-ca', 'card', 'A part is named in small letters, with a hyphen in between.'],
     ['<tool-ca', 'house-sign', 'There is a part house-sign already.'],

@@ -133,8 +133,12 @@ describe('what is wrong with a document, while it is typed', () => {
     expect((await editor.remedied(newsletter, 'Write first_name')).split('\r\n')[36]).toBe(
       '        <p>🔨🪚 @{first_name}</p>',
     );
+    await editor.replace(newsletter, '<p>🔨🪚', '<p><a href="https://a.example/">click</a>🔨🪚');
+    expect((await editor.remedied(newsletter, 'Accept link-words-vague here')).replace(/\r\n/g, '')).not.toContain(
+      '\n',
+    );
     const [item] = await editor.completions(newsletter, '🔨🪚 @{');
-    expect(item).toMatchObject({ label: 'first_name', textEdit: { range: { start: { line: 36, character: 18 } } } });
+    expect(item).toMatchObject({ label: 'first_name', textEdit: { range: { start: { line: 36, character: 56 } } } });
     expect(await editor.hover(newsletter, '${tool.na')).toBe('**tool.name**: Cordless drill\n\nfrom data/tools.yaml');
   });
 

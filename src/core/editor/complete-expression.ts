@@ -120,7 +120,7 @@ function membersOf(owner: readonly string[], scope: Shapes): Shapes {
 }
 
 /** What is known of a value without an example. */
-export function describeShape({ fields, item }: DataShape): string {
+function describeShape({ fields, item }: DataShape): string {
   if (fields.size > 0) return `a group: ${[...fields.keys()].join(', ')}`;
   return item === null ? '' : 'a list';
 }

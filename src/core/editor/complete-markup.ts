@@ -79,7 +79,7 @@ function word(label: string, detail: string, span: Span, kind: CompletionKind = 
 }
 
 /** What a part accepts, and what it is. */
-export function describePart({ accepts, says }: PartFacts): string {
+function describePart({ accepts, says }: PartFacts): string {
   const takes = accepts.map(({ name, fallback }) => (fallback === null ? name : `${name}="${fallback}"`)).join(' ');
   return [takes, says].filter((text) => text !== '').join(' – ');
 }
@@ -183,7 +183,8 @@ function attributeValues(setting: MarkupSetting, open: OpenValue, before: string
 }
 
 /** The endings of pictures. */
-export const pictureEndings = /\.(?:png|jpe?g|gif|webp|avif|svg)$/i;
+const pictureEndings = /\.(?:png|jpe?g|gif|webp|avif|svg)$/i;
+
 /** The endings of data files. */
 export const dataEndings = /\.(?:ya?ml|json|csv)$/;
 

@@ -3,7 +3,6 @@ import type { SourceText } from '../text/source-text.js';
 import { entriesOf, entryAt, textsOf, type YamlEntry, type YamlNode } from '../yaml/yaml-tree.js';
 import type { CodeSymbol } from './code-symbol.js';
 import { plainShape, shapeOfNodes, type DataShape, type Shapes } from './data-shape.js';
-import type { DestinationFacts } from './project-facts.js';
 
 /** A configuration as far as it can be read, mistakes and all. */
 export interface WrittenConfig {
@@ -91,30 +90,66 @@ function group(name: string, fields: readonly (readonly [string, DataShape])[]):
   return [name, { ...plainShape(`shared:${name}`, name, null), fields: new Map(fields) }];
 }
 
-/** Where messages go, as a configuration says. */
-export function declaredDestinations({ tree }: WrittenConfig): DestinationFacts[] {
-  return entriesOf(entryAt(tree, ['destinations'])?.value).map(({ key, value }) => ({
-    name: key,
-    dialect: textsOf(entryAt(value, ['dialect'])?.value)[0]?.text ?? '',
-  }));
-}
-
 /** The names in a configuration that mean something elsewhere. */
-export function configSymbols({ tree }: WrittenConfig, fields: Shapes): CodeSymbol[] {
-  const samples = entriesOf(entryAt(tree, ['samples'])?.value).flatMap(({ value }) => entriesOf(value));
+export function configSymbols({ source, tree }: WrittenConfig, fields: Shapes): CodeSymbol[] {
   const destinations = entriesOf(entryAt(tree, ['destinations'])?.value);
+  const inline = entriesOf(entryAt(tree, ['fields'])?.value).flatMap(({ key, value }) => {
+    const sample = entryAt(value, ['list']) === null ? null : entryAt(value, ['sample'])?.value;
+    return sample === null || sample === undefined ? [] : itemSymbols(source, key, sample);
+  });
   return [
     ...[...fields.values()].flatMap(declarationsOf),
-    ...samples.map(({ key, keySpan }) => ({ id: `field:${key}`, name: key, span: keySpan, isDefinition: false })),
+    ...inline,
+    ...recipientSymbols(source, entryAt(tree, ['samples'])?.value ?? null),
     ...destinations.flatMap(({ value }) =>
-      textsOf(entryAt(value, ['dialect'])?.value).map(({ text, span }) => ({
-        id: `dialect:${text}`,
-        name: text,
-        span,
-        isDefinition: false,
-      })),
+      textsOf(entryAt(value, ['dialect'])?.value).map(({ text, span }) => use(`dialect:${text}`, text, span)),
     ),
   ];
+}
+
+/** The names of fields in a file that a configuration names for its samples; none in any other. */
+export function sampleSymbols({ tree }: WrittenConfig, path: string, sample: WrittenConfig): CodeSymbol[] {
+  if (sample.tree === null) return [];
+  const { source, tree: content } = sample;
+  const isNamed = (node: YamlNode | null | undefined): boolean => textsOf(node).some(({ text }) => text === path);
+  if (isNamed(entryAt(tree, ['samples'])?.value)) return recipientSymbols(source, content);
+  return entriesOf(entryAt(tree, ['fields'])?.value).flatMap(({ key, value }) =>
+    isNamed(entryAt(value, ['sample'])?.value) ? itemSymbols(source, key, content) : [],
+  );
+}
+
+/** The fields of a dialect that maps them to names of its platform. */
+export function mappedFields(tree: YamlNode | null, fields: Shapes): CodeSymbol[] {
+  return entriesOf(entryAt(tree, ['fields'])?.value).flatMap(({ key, keySpan }) =>
+    fields.has(key) ? [use(`field:${key}`, key, keySpan)] : [],
+  );
+}
+
+/** What sample recipients have, by the names of the recipients. */
+function recipientSymbols(source: SourceText, recipients: YamlNode | null): CodeSymbol[] {
+  return entriesOf(recipients)
+    .flatMap(({ value }) => entriesOf(value))
+    .flatMap(({ key, keySpan, value }) => [
+      use(`field:${key}`, key, keySpan),
+      ...(value === null ? [] : itemSymbols(source, key, value)),
+    ]);
+}
+
+/** What the items of a sample list have. */
+function itemSymbols(source: SourceText, field: string, sample: YamlNode): CodeSymbol[] {
+  const shape = shapeOfNodes({ source, id: `field:${field}`, name: field, keys: [], nodes: [sample] });
+  return declarationsOf(shape).map((symbol) => ({ ...symbol, isDefinition: false }));
+}
+
+function use(id: string, name: string, span: CodeSymbol['span']): CodeSymbol {
+  return { id, name, span, isDefinition: false };
+}
+
+/** The files with samples that the fields of a configuration name. */
+export function sampleFilesIn({ tree }: WrittenConfig): string[] {
+  return entriesOf(entryAt(tree, ['fields'])?.value)
+    .filter(({ value }) => entryAt(value, ['list']) !== null)
+    .flatMap(({ value }) => textsOf(entryAt(value, ['sample'])?.value).map(({ text }) => text));
 }
 
 /** The places at which a value and what it holds are named. */

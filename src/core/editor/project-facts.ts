@@ -3,7 +3,6 @@ import { attribute } from '../html/tree.js';
 import type { AcceptedValue } from '../template/nodes.js';
 import { readAccepts } from '../template/read-part.js';
 import { valueSpan } from '../template/read-values.js';
-import type { SourceText } from '../text/source-text.js';
 import { spanAt, type Span } from '../text/span.js';
 import type { DataShape, Shapes } from './data-shape.js';
 import type { MarkupFile } from './markup-file.js';
@@ -11,19 +10,11 @@ import type { MarkupFile } from './markup-file.js';
 /** What a part accepts, for who writes a use of it. */
 export interface PartFacts {
   readonly tag: string;
-  /** Where its file stands. */
-  readonly source: SourceText;
   readonly accepts: readonly { readonly name: string; readonly fallback: string | null }[];
   /** The names of its slots; that of the default one is empty text. */
   readonly slots: readonly string[];
   /** What the comment before it says; empty where there is none. */
   readonly says: string;
-}
-
-/** A place that messages go to, for who writes them. */
-export interface DestinationFacts {
-  readonly name: string;
-  readonly dialect: string;
 }
 
 /** What the files of a project say, as far as they can be read: what is wrong in one keeps nothing from being known of another. */
@@ -32,8 +23,6 @@ export interface ProjectFacts {
   readonly frames: readonly string[];
   /** The merge fields. */
   readonly fields: Shapes;
-  readonly samples: readonly string[];
-  readonly destinations: readonly DestinationFacts[];
   /** The names of the dialects at hand. */
   readonly dialects: readonly string[];
   /** Classes that style sheets name, with where they do. */
@@ -75,7 +64,7 @@ function memberOf(shape: DataShape, name: string): DataShape | null {
 export function partFacts(tag: string, file: MarkupFile): PartFacts {
   const slots = file.elements.filter((element) => element.tag === 'slot').map((slot) => attribute(slot, 'name') ?? '');
   const comment = /^\s*<!--([\s\S]*?)-->/.exec(file.source.text)?.[1] ?? '';
-  return { tag, source: file.source, accepts: acceptedBy(file), slots: [...new Set(slots)], says: comment.trim() };
+  return { tag, accepts: acceptedBy(file), slots: [...new Set(slots)], says: comment.trim() };
 }
 
 /** What the `<template accepts>` of a part or a frame accepts. */

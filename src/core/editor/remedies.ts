@@ -122,7 +122,7 @@ function closing({ text }: SourceText, span: Span, tag: string): Remedy {
   if (!isAlone) return edit(before, `</${tag}>`);
   const opening = text.lastIndexOf('\n', span.start - 1) + 1;
   const indent = /^[^\S\n]*/.exec(text.slice(opening, span.start))?.[0] ?? '';
-  return edit(lineStart, `${indent}</${tag}>\n`);
+  return edit(lineStart, `${indent}</${tag}>${lineEndOf(text)}`);
 }
 
 /** A comment that accepts the finding, before the element or the declaration that it is about; its reason is still to be said. */
@@ -131,8 +131,13 @@ function acceptance({ code }: Finding, source: SourceText, { start }: Span): Rem
   const lineStart = source.text.lastIndexOf('\n', at - 1) + 1;
   const indent = source.text.slice(lineStart, at);
   const comment = isStyle ? `/* accept ${code}: say why */` : `<!-- accept ${code}: say why -->`;
-  const written = indent.trim() === '' ? `${comment}\n${indent}` : comment;
+  const written = indent.trim() === '' ? `${comment}${lineEndOf(source.text)}${indent}` : comment;
   return { title: `Accept ${code} here`, edits: [{ span: spanAt(at, 0), text: written }], isSure: false };
+}
+
+/** How the lines of a text end. */
+function lineEndOf(text: string): string {
+  return /\r\n|\n|\r/.exec(text)?.[0] ?? '\n';
 }
 
 /** Where a comment may stand that is about an offset: in a style sheet there, in markup before the tag. */

@@ -4,10 +4,12 @@ import type { CodeSymbol } from '../../core/editor/code-symbol.js';
 import {
   configSymbols,
   declarationsOf,
-  declaredDestinations,
   declaredFields,
   editionValues,
+  mappedFields,
   messageValues,
+  sampleFilesIn,
+  sampleSymbols,
   sharedValues,
   type WrittenConfig,
 } from '../../core/editor/config-facts.js';
@@ -34,7 +36,7 @@ import {
 import { styleSymbols } from '../../core/editor/style-symbols.js';
 import type { Place } from '../../core/findings/finding.js';
 import { SourceText } from '../../core/text/source-text.js';
-import { entriesOf, entryAt, textsOf, yamlTree, type YamlNode } from '../../core/yaml/yaml-tree.js';
+import { entryAt, textsOf, yamlTree, type YamlNode } from '../../core/yaml/yaml-tree.js';
 import { dialectNames } from '../config/dialects.js';
 import { CONFIG_FILE } from '../files/project-folder.js';
 import { exists } from '../files/exists.js';
@@ -152,7 +154,7 @@ export class ProjectIndex {
     const paths = await this.paths();
     const config = await this.config();
     const trees = new Map<string, YamlNode | null>();
-    for (const path of sampleFilesIn(config.tree)) trees.set(path, await this.tree(resolve(this.folder, path)));
+    for (const path of sampleFilesIn(config)) trees.set(path, await this.tree(resolve(this.folder, path)));
     const parts = new Map<string, PartFacts>();
     const said = new Map<string, Set<string>>();
     for (const path of paths) {
@@ -168,8 +170,6 @@ export class ProjectIndex {
       parts,
       frames: paths.filter((path) => this.kindOf(path) === 'frame').map((path) => basename(path, '.html')),
       fields: declaredFields(config, (path) => trees.get(path) ?? null),
-      samples: entriesOf(entryAt(config.tree, ['samples'])?.value).map(({ key }) => key),
-      destinations: declaredDestinations(config),
       dialects: (await dialectNames(this.folder)).sort(),
       classes: await this.classes(paths),
       said: new Map([...said].map(([name, values]) => [name, [...values].sort()])),
@@ -350,10 +350,25 @@ export class ProjectIndex {
       case 'config':
         return configSymbols(await this.config(), (await this.facts()).fields);
       case 'data':
-        return [...(await this.dataShapes(path)).values()].flatMap(declarationsOf);
-      default:
+        return [
+          ...sampleSymbols(await this.config(), this.nameOf(path), { source, tree: await this.tree(path) }),
+          ...[...(await this.dataShapes(path)).values()].flatMap(declarationsOf),
+        ];
+      case 'dialect':
+        return mappedFields(await this.tree(path), (await this.facts()).fields);
+      case 'text':
+        return this.textSymbols(path, source);
+      case null:
         return [];
     }
+  }
+
+  /** The text version that an author wrote sees what its message sees. */
+  private async textSymbols(path: string, source: SourceText): Promise<readonly CodeSymbol[]> {
+    const stem = path.slice(0, -extname(path).length);
+    const message = (await this.paths()).find((other) => other === `${stem}.html` || other === `${stem}.md`);
+    if (message === undefined) return [];
+    return markupSymbols(readMarkupFile(source), await this.scope(message), await this.facts());
   }
 }
 
@@ -381,11 +396,4 @@ function asWritten(symbol: CodeSymbol, source: SourceText): CodeSymbol[] {
 
 function wholeOf(source: SourceText): { start: number; end: number } {
   return { start: 0, end: source.text.length };
-}
-
-/** The files with samples that the fields of a configuration name. */
-function sampleFilesIn(tree: YamlNode | null): string[] {
-  return entriesOf(entryAt(tree, ['fields'])?.value)
-    .filter(({ value }) => entryAt(value, ['list']) !== null)
-    .flatMap(({ value }) => textsOf(entryAt(value, ['sample'])?.value).map(({ text }) => text));
 }
