@@ -1,5 +1,5 @@
-// Writes docs/reference.md from the program's own help and its catalogue of findings, and docs/layout.md from the table
-// of what CSS becomes. `node scripts/reference.mjs`
+// Writes docs/reference.md from the program's own help and its catalogue of findings, docs/layout.md from the table
+// of what CSS becomes, and docs/engines.md from that of engines. `node scripts/reference.mjs`
 // With --check it writes nothing and fails where a page is not what it should be.
 import { spawnSync } from 'node:child_process';
 import { readFileSync, writeFileSync } from 'node:fs';
@@ -10,6 +10,9 @@ import { filters } from '../dist/core/expressions/filters.js';
 import { dialectSchema } from '../dist/core/dialects/file/dialect-schema.js';
 import { configSchema } from '../dist/project/config/config-schema.js';
 import { boxKinds, matrix } from '../dist/core/layout/account/matrix.js';
+import { engineNames } from '../dist/core/engines/engine.js';
+import { readEngines } from '../dist/core/engines/read-engines.js';
+import { SourceText } from '../dist/core/text/source-text.js';
 import { carriedCss, unsupportedRules } from '../dist/core/layout/account/support.js';
 
 /** The names of all commands, as the program defines them; of a group its subcommands. */
@@ -177,9 +180,41 @@ wider, columns with borders that grow by different weights, two columns of items
 runs over are errors that say what to write. \`inscriba prove\` compares what you wrote with what it became, in a browser.
 `;
 
+const supportSigns = { yes: '●', partly: '◐', no: '✕', 'drops-the-rule': '✕ rule', 'drops-the-sheet': '✕ sheet' };
+const table = readEngines(new SourceText('data/engines.yaml', readFileSync('data/engines.yaml', 'utf8'))).features;
+
+const engines = `# What engines make of features
+
+This page is made by \`node scripts/reference.mjs\` from \`data/engines.yaml\`, the table by which \`inscriba check\` and the views of
+\`inscriba preview\` judge. An engine is a family of mail programs that show pages alike: \`word\` lays out as a word processor
+does, \`strict-webmail\` drops the head, \`webmail\` renames classes and keeps style sheets, \`app\` is a program of a phone,
+\`webkit\` a browser that knows nearly everything.
+
+● yes; ◐ partly; ✕ no; ✕ rule: the style rule that holds it is lost with it; ✕ sheet: the whole style element is. What is lost where it
+does not work: content (something cannot be read, seen or clicked), layout (it stands elsewhere) or look (it looks plainer). What the
+compiler writes by itself has its fallbacks beside it.
+${[...new Set(table.map(({ kind }) => kind))]
+  .map(
+    (kind) => `
+## ${kind[0].toUpperCase()}${kind.slice(1)}
+
+| feature | ${engineNames.join(' | ')} | lost | what happens | what to write instead |
+| --- |${engineNames.map(() => ' :-: |').join('')} --- | --- | --- |
+${table
+  .filter((feature) => feature.kind === kind)
+  .map(
+    ({ name, support, harm, happens, instead }) =>
+      `| \`${cell(name)}\` | ${engineNames.map((engine) => supportSigns[support[engine]]).join(' | ')} | ${harm} | ${cell(happens)} | ${cell(instead)} |`,
+  )
+  .join('\n')}
+`,
+  )
+  .join('')}`;
+
 for (const [page, content] of [
   ['docs/reference.md', text],
   ['docs/layout.md', layout],
+  ['docs/engines.md', engines],
 ]) {
   if (!process.argv.includes('--check')) writeFileSync(page, content);
   else if (readFileSync(page, 'utf8') !== content) {

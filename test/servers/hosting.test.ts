@@ -343,7 +343,7 @@ describe('hosting without a server', () => {
       'hosted.html',
     ];
     const run = folder.run(words);
-    expect([run.code, run.err.includes('note  host-sync  2 pictures wait in ')]).toEqual([0, true]);
+    expect([run.code, run.err.includes('note  host-sync  2 pictures still to be brought from ')]).toEqual([0, true]);
     const [sign = ''] = addressesIn(folder.read('hosted.html'));
     expect(sign).toMatch(/^https:\/\/img\.alderlane\.example\/mail\/page\/sign-[\da-f]{8}\.png$/);
     expect(folder.bytes(`synced/page/${sign.split('/').at(-1) ?? ''}`)).toEqual(folder.bytes('sign.png'));

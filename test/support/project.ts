@@ -6,7 +6,8 @@ import { fileURLToPath } from 'node:url';
 
 /** The folder of the package. */
 export const repository = fileURLToPath(new URL('../../..', import.meta.url));
-const programFile = join(repository, 'dist/program/inscriba.js');
+/** The program as it ships. */
+export const programFile = join(repository, 'dist/program/inscriba.js');
 
 /** What a run of the program came to. */
 export interface Run {

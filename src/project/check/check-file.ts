@@ -5,7 +5,7 @@ import { webAddresses } from '../../core/check/facts/link-places.js';
 import { Page } from '../../core/check/facts/page.js';
 import type { PictureFile } from '../../core/check/facts/picture-facts.js';
 import { recognizeDialects } from '../../core/dialects/convert/choose-dialect.js';
-import { readTags } from '../../core/dialects/convert/convert-tags.js';
+import { foreignFinding, foreignTags, readTags } from '../../core/dialects/convert/foreign-tags.js';
 import { missingSystemValues } from '../../core/dialects/convert/footer.js';
 import { delimitersOf, type Dialect } from '../../core/dialects/dialect.js';
 import { checkBlocks } from '../../core/dialects/read/read-neutral.js';
@@ -47,7 +47,12 @@ export async function checkFile(source: SourceText, setting: FileCheck): Promise
   found.push(...checkPairs(doc, errors));
   const tags = dialect === null ? [] : readTags(source, dialect, fields, report).map(({ tag }) => tag);
   checkBlocks(tags, report);
-  if (dialect !== null) found.push(...missing(source, tags, dialect));
+  if (dialect !== null) {
+    found.push(...missing(source, tags, dialect));
+    const others = setting.dialects.filter(({ name }) => name !== dialect.name);
+    const spans = tags.map(({ place }) => place.span);
+    found.push(...foreignTags(source, spans, others).map((tag) => foreignFinding(source, tag)));
+  }
   const pictures = await readFinishedPictures(doc, bounds, report);
   const page = new Page({
     doc,

@@ -191,11 +191,16 @@ describe('check on finished HTML', () => {
   test('tags that are never closed, unknown or of another platform are told, and what the platform asks for', () => {
     folder = new TestFolder().write({
       'page.html': page(
-        '<p>~~IF LOANS~~You have loans.</p>\n<p>~~FIRST_NAME~~ ~~IF BRANCH~~b~~END IF~~ ~~ELSEWHERE:X~~</p>',
+        '<p>~~IF LOANS~~You have loans.</p>\n<p>~~FIRST_NAME~~ ~~IF BRANCH~~b~~END IF~~ ~~ELSEWHERE:X~~</p>\n<p>[= FirstName ]</p>',
       ),
     });
-    const lines = found(['page.html']);
-    expect(lines).toEqual(expect.arrayContaining(['page.html:4 merge-unclosed']));
+    expect(found(['page.html']).filter((line) => /tag-|merge-|footer/.test(line))).toEqual([
+      'page.html:1 footer-missing',
+      'page.html:1 footer-missing',
+      'page.html:4 merge-unclosed',
+      'page.html:5 tag-unknown',
+      'page.html:6 tag-foreign',
+    ]);
   });
 
   test('reads standard input, and a file without a project', () => {

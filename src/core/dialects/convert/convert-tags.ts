@@ -2,19 +2,19 @@ import { conversionNote } from '../../findings/wording/conversions.js';
 import { dialectAdvice } from '../../findings/wording/dialects.js';
 import { finding, isError, reasonOf, type Finding, type Report } from '../../findings/finding.js';
 import { parseHtml } from '../../html/parse.js';
-import { findTags } from '../../html/tags.js';
 import { tagContexts } from '../../html/tag-context.js';
-import { SourceText } from '../../text/source-text.js';
+import type { SourceText } from '../../text/source-text.js';
 import type { Span } from '../../text/span.js';
 import { patternOf, platformFieldName, type Dialect } from '../dialect.js';
 import { joinedPieces, type OutputPiece } from '../write/literal-text.js';
 import { systemValues, type MergeFields, type MergeTag } from '../model.js';
 import { printNeutralTag, unsayableName } from '../write/print-neutral.js';
-import { readDialectTags, type ReadTag } from '../read/read-tags.js';
-import { checkBlocks, readNeutralTags } from '../read/read-neutral.js';
+import type { ReadTag } from '../read/read-tags.js';
+import { checkBlocks } from '../read/read-neutral.js';
 import { scanTags } from '../read/scan-tags.js';
 import { isTakenOut, type SourceEdit } from './source-edit.js';
 import { fieldsIn, loopedIn } from '../tag-facts.js';
+import { foreignFinding, foreignOwners, foreignTags, readTags } from './foreign-tags.js';
 import { tagsInDialect } from '../write/write-tags.js';
 import { tagsAsWritten, type LossAnswers, type TagContext, type TagTexts } from '../write/tag-texts.js';
 
@@ -114,7 +114,12 @@ export function convertTags(source: SourceText, setting: ConversionSetting, repo
   const texts = from.name === to.name ? tagsAsWritten(tags) : textsIn(tags, setting, collect);
   if (from.name !== to.name) reportTagLikeTexts(tags, to, collect);
   const spans = all.map(({ tag }) => tag.place.span);
-  const foreign = foreignTags(source, [...spans, ...edits.map(({ span }) => span)], others, collect);
+  const foreign = foreignTags(source, [...spans, ...edits.map(({ span }) => span)], others).map((tag): ConvertedTag => {
+    const item = foreignFinding(source, tag);
+    collect(item);
+    const text = source.slice(tag.span);
+    return { span: tag.span, from: text, to: text, verdict: 'foreign', message: reasonOf(item) };
+  });
   const { written, pieces } = put(source, read, texts, setting);
   const recipients = new Set(recipientFields(tags));
   const findingAt = new Map(
@@ -170,18 +175,6 @@ function recipientFields(tags: readonly MergeTag[]): string[] {
 
 function worst(verdicts: readonly ConversionVerdict[]): ConversionVerdict {
   return conversionVerdicts.findLast((verdict) => verdicts.includes(verdict)) ?? 'exact';
-}
-
-/** Reads the tags of a text, in any dialect. */
-export function readTags(
-  source: SourceText,
-  dialect: Dialect,
-  fields: MergeFields,
-  report: Report,
-): readonly ReadTag[] {
-  if (!dialect.verbatim) return readDialectTags(source, dialect, fields, report);
-  const tags = readNeutralTags(source, findTags(source.text, dialect.delimiters), report);
-  return tags.map((tag) => ({ tag, verdict: 'exact', note: '', markup: '' }));
 }
 
 function textsIn(tags: readonly MergeTag[], { to, fields, answers }: ConversionSetting, report: Report): TagTexts {
@@ -303,84 +296,4 @@ const ATTRIBUTE = /<[a-z][^<>]*=\s*(["'])(?:(?!\1)[^<>])*$/i;
 /** The quote of the attribute that a place stands in; empty where it stands in none. */
 function quoteAround(html: string, offset: number): string {
   return ATTRIBUTE.exec(html.slice(Math.max(0, offset - 2000), offset))?.[1] ?? '';
-}
-
-/** Tags that another dialect knows and that would be left over: recipients would read them, or the target would fill them. */
-function foreignTags(
-  source: SourceText,
-  spans: readonly Span[],
-  dialects: readonly Dialect[],
-  report: Report,
-): ConvertedTag[] {
-  const known = spansFinder(spans);
-  const taken: Span[] = [];
-  return dialects.flatMap((dialect) => {
-    const candidates = dialect.verbatim
-      ? findTags(source.text, dialect.delimiters)
-      : scanTags(source.text, dialect).flatMap(({ kind, tagSpan }) => (kind === 'tag' ? [tagSpan] : []));
-    return candidates.flatMap((span): ConvertedTag[] => {
-      if (known(span) || taken.some((other) => span.start < other.end && other.start < span.end)) return [];
-      const from = source.slice(span);
-      if (!isKnown(source, span, dialect)) return [];
-      taken.push(span);
-      const item = finding('tag-foreign', { source, span }, { tag: from, dialect: dialect.title });
-      report(item);
-      return [{ span, from, to: from, verdict: 'foreign', message: reasonOf(item) }];
-    });
-  });
-}
-
-/** Tells of a tag that its own dialect does not know which other does, where the two share their delimiters. */
-function foreignOwners(source: SourceText, others: readonly Dialect[]): (item: Finding) => Dialect | null {
-  const owners = new Map<string, Dialect | null>();
-  return ({ place }) => {
-    if (place === null) return null;
-    const text = source.slice(place.span);
-    const known = owners.get(text);
-    if (known !== undefined) return known;
-    const owner =
-      others.find(
-        (dialect) => beginsAsIn(text, dialect) && isKnown(source, place.span, dialect) && isTelling(text, dialect),
-      ) ?? null;
-    owners.set(text, owner);
-    return owner;
-  };
-}
-
-function beginsAsIn(text: string, { delimiters }: Dialect): boolean {
-  return delimiters.some(({ open, trim_open: trimmed }) =>
-    [open, trimmed ?? open].some((mark) => text.startsWith(mark.trim())),
-  );
-}
-
-/** Tells whether a span overlaps any of the given ones. */
-function spansFinder(spans: readonly Span[]): (span: Span) => boolean {
-  const sorted = spans.filter(({ start, end }) => end > start).sort((a, b) => a.start - b.start);
-  return (span) => {
-    let low = 0;
-    let high = sorted.length;
-    while (low < high) {
-      const middle = (low + high) >> 1;
-      if ((sorted[middle]?.end ?? 0) <= span.start) low = middle + 1;
-      else high = middle;
-    }
-    return (sorted[low]?.start ?? Infinity) < span.end;
-  };
-}
-
-/** Whether a tag says more than a name: names are written alike in all languages. */
-function isTelling(text: string, dialect: Dialect): boolean {
-  return readTags(new SourceText('tag', text), dialect, new Map(), () => undefined).some(
-    ({ tag }) => tag.kind !== 'output' || tag.value.kind !== 'path',
-  );
-}
-
-function isKnown(source: SourceText, span: Span, dialect: Dialect): boolean {
-  if (dialect.verbatim) {
-    const kind = readNeutralTags(source, [span], () => undefined)[0]?.kind;
-    return kind !== 'broken' && kind !== 'literal';
-  }
-  const alone = new SourceText(source.name, source.slice(span));
-  const read = readDialectTags(alone, dialect, new Map(), () => undefined);
-  return read.some(({ tag, verdict }) => tag.kind !== 'broken' && tag.kind !== 'literal' && verdict !== 'unknown');
 }

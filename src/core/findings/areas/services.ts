@@ -52,7 +52,7 @@ export const serviceFindings = {
   },
   'host-sync': {
     severity: 'note',
-    reason: '{count} wait in {folder} to be brought to {url}',
+    reason: '{count} still to be brought from {folder} to {url}',
     fix: 'Sync the folder before you send: the addresses were not verified.',
   },
   'host-by-hand': {
