@@ -35,8 +35,11 @@ async function asRead(name, edition) {
   const { config } = await loadConfig(resolve('demo'));
   const file = (await messageFiles(config.folder)).find((candidate) => candidate.name === name);
   const files = new FileLog();
-  const message = await loadMessage(file, config, files, ignore);
-  const preparer = new MessagePreparer(message, config, files, await htmlNames(config.folder, 'parts'));
+  const message = await loadMessage(file, config, { files }, ignore);
+  const preparer = new MessagePreparer(message, config, {
+    files,
+    partNames: await htmlNames(config.folder, 'parts'),
+  });
   const chosen = preparer.editions(ignore).find((candidate) => candidate.name === edition);
   const { versions, pictures } = await preparer.prepare(chosen, ignore);
   return renderSample(versions, {

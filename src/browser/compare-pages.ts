@@ -19,8 +19,8 @@ export interface Comparison {
   readonly scheme: 'light' | 'dark';
   /** How far something may lie from where it belongs, in px. */
   readonly tolerance: number;
-  /** Whether the second page loses its style sheets first, as some mail clients do to it. */
-  readonly withoutHead?: boolean;
+  /** Widths at which the second page is compared once more without its style sheets, which some mail clients drop. */
+  readonly bareWidths?: readonly number[];
   /** The widths at which pixels are compared too; all where none are given. */
   readonly pixelsAt?: readonly number[];
 }
@@ -29,6 +29,8 @@ export interface Comparison {
 export interface Difference {
   /** The width of the window, in px. */
   readonly width: number;
+  /** Whether the second page had lost its style sheets. */
+  readonly withoutHead: boolean;
   readonly kind: 'place' | 'content' | 'scroll' | 'pixels';
   /** What differs, in words. */
   readonly text: string;
@@ -38,9 +40,10 @@ export interface Difference {
   readonly mark: string | null;
 }
 
-/** A page at one width. */
+/** Two pages at one width. */
 export interface Shot {
   readonly width: number;
+  readonly withoutHead: boolean;
   readonly before: Buffer;
   readonly after: Buffer;
 }
@@ -77,33 +80,58 @@ async function compareOnce(
   page: Page,
   source: string,
   compiled: string,
-  { widths, scheme, tolerance, withoutHead = false, pixelsAt = widths }: Comparison,
+  { widths, scheme, tolerance, bareWidths = [], pixelsAt = widths }: Comparison,
 ): Promise<PageComparison> {
   const differences: Difference[] = [];
   const shots: Shot[] = [];
   await page.emulateMedia({ colorScheme: scheme });
   const camera = await page.context().newCDPSession(page);
-  const before: View[] = [];
+  const isPictured = (width: number): boolean => pixelsAt.includes(width) || bareWidths.includes(width);
+  const before = new Map<number, View>();
   await open(page, source);
-  for (const width of widths) before.push(await view(page, camera, width, pixelsAt.includes(width)));
+  for (const width of new Set([...widths, ...bareWidths]))
+    before.set(width, await view(page, camera, width, isPictured(width)));
+  const compare = async (width: number, withoutHead: boolean): Promise<void> => {
+    const expected = before.get(width);
+    if (expected === undefined) return;
+    const actual = await view(page, camera, width, isPictured(width));
+    const found = await viewDifferences(expected, actual, width, tolerance);
+    differences.push(...found.map((item) => ({ width, withoutHead, ...item })));
+    if (expected.picture !== null && actual.picture !== null)
+      shots.push({ width, withoutHead, before: expected.picture, after: actual.picture });
+  };
   await open(page, compiled);
-  if (withoutHead) await stripHead(page);
-  for (const [index, width] of widths.entries()) {
-    const expected = before[index];
-    if (expected === undefined) continue;
-    const actual = await view(page, camera, width, pixelsAt.includes(width));
-    const add = (item: Omit<Difference, 'width'>): unknown => differences.push({ width, ...item });
-    for (const item of placedDifferences(expected.boxes, actual.boxes, tolerance, expected.generates)) add(item);
-    if (actual.scrollWidth > Math.max(width, expected.scrollWidth))
-      add({ kind: 'scroll', text: `scrolls to ${actual.scrollWidth}`, by: actual.scrollWidth - width, mark: null });
-    if (expected.picture === null || actual.picture === null) continue;
-    const share = await differingShare(expected.picture, actual.picture, 'about');
-    if (share > PIXEL_SHARE)
-      add({ kind: 'pixels', text: `${(share * 100).toFixed(2)} % of the pixels differ`, by: null, mark: null });
-    shots.push({ width, before: expected.picture, after: actual.picture });
-  }
+  for (const width of widths) await compare(width, false);
+  if (bareWidths.length > 0) await stripHead(page);
+  for (const width of bareWidths) await compare(width, true);
   await camera.detach();
   return { differences, shots };
+}
+
+/** How what is seen of two pages at one width differs. */
+async function viewDifferences(
+  expected: View,
+  actual: View,
+  width: number,
+  tolerance: number,
+): Promise<Omit<Difference, 'width' | 'withoutHead'>[]> {
+  const placed = placedDifferences(expected.boxes, actual.boxes, tolerance, expected.generates);
+  const scrolls =
+    actual.scrollWidth > Math.max(width, expected.scrollWidth)
+      ? [
+          {
+            kind: 'scroll' as const,
+            text: `scrolls to ${actual.scrollWidth}`,
+            by: actual.scrollWidth - width,
+            mark: null,
+          },
+        ]
+      : [];
+  if (expected.picture === null || actual.picture === null) return [...placed, ...scrolls];
+  const share = await differingShare(expected.picture, actual.picture, 'about');
+  if (share <= PIXEL_SHARE) return [...placed, ...scrolls];
+  const text = `${(share * 100).toFixed(2)} % of the pixels differ`;
+  return [...placed, ...scrolls, { kind: 'pixels', text, by: null, mark: null }];
 }
 
 /** Opens a file; pictures and style sheets are loaded when this returns. */
@@ -128,8 +156,8 @@ async function view(page: Page, camera: CDPSession, width: number, isPictured: b
   // Without the waits of the page's own call for its size: what is read next is laid out at the new one in any case.
   const size = { width, height: WINDOW_HEIGHT };
   await camera.send('Emulation.setDeviceMetricsOverride', { ...size, deviceScaleFactor: 1, mobile: false });
-  const boxes = await readGeometry(page);
-  const { scrollWidth, scrollHeight, generates, isAnimated } = await readExtent(page);
+  const [boxes, extent] = await Promise.all([readGeometry(page), readExtent(page)]);
+  const { scrollWidth, scrollHeight, generates, isAnimated } = extent;
   if (!isPictured) return { boxes, scrollWidth, generates, picture: null };
   // What moves is brought to its end first, which takes longer.
   if (isAnimated) await page.setViewportSize(size);

@@ -24,7 +24,7 @@ test.each(pages.filter((page) => !generated.includes(page)))(
   async (page) => {
     expect(await followPage(textOf(page))).toEqual([]);
   },
-  180_000,
+  600_000,
 );
 
 describe('what pages point to', () => {

@@ -8,7 +8,8 @@ export const judgedWidths = [320, 375, 480, 540, 600, 601, 700, 1000] as const;
 interface Judging {
   readonly widths?: readonly number[];
   readonly scheme?: 'light' | 'dark';
-  readonly withoutHead?: boolean;
+  /** Widths at which the compiled message is compared once more without its head. */
+  readonly bareWidths?: readonly number[];
   /** The widths at which pixels are compared too. */
   readonly pixelsAt?: readonly number[];
 }
@@ -21,14 +22,16 @@ export async function compareLayouts(
   page: Page,
   source: string,
   compiled: string,
-  { widths = judgedWidths, scheme = 'light', withoutHead = false, pixelsAt = widths }: Judging = {},
+  { widths = judgedWidths, scheme = 'light', bareWidths = [], pixelsAt = widths }: Judging = {},
 ): Promise<string[]> {
   const { differences } = await comparePages(page, source, compiled, {
     widths,
     scheme,
     tolerance: 1,
-    withoutHead,
+    bareWidths,
     pixelsAt,
   });
-  return differences.map(({ width, text }) => `${width}: ${text}`);
+  return differences.map(
+    ({ width, text, withoutHead }) => `${width}${withoutHead ? ' without the head' : ''}: ${text}`,
+  );
 }

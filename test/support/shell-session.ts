@@ -4,7 +4,7 @@ import { dirname, join } from 'node:path';
 import { programFile, repository, TestFolder } from './project.js';
 
 /** How long a command that stays may take to say what a page shows, in milliseconds. */
-const PATIENCE = 20_000;
+const PATIENCE = 60_000;
 
 /** Commands that stay until they are stopped. */
 const stays = /^inscriba (?:standin|preview(?!.*--shots)|build.*--watch)|&$/;

@@ -51,7 +51,8 @@ export class MessageFrame {
     if (html === null || own < this.#shown) return;
     this.#shown = own;
     const { document: current } = this;
-    const view = current?.defaultView;
+    // Before its first page has come, a frame holds an empty one, which the page on its way would take the place of.
+    const view = current?.URL === 'about:blank' ? null : current?.defaultView;
     // The parser of the frame's own window: a document keeps the content policy of the page that made it.
     const next = view ? new view.DOMParser().parseFromString(html, 'text/html') : null;
     if (current === null || next === null || current.compatMode !== next.compatMode) {

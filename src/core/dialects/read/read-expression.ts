@@ -27,28 +27,20 @@ const presences = ['present', 'present_number', 'present_list'];
 const absences = ['absent', 'absent_number', 'absent_list'];
 
 /** Reads what a dialect prints. Null where it is nothing that the dialect says. */
-export function readValue(
-  dialect: Dialect,
-  text: string,
-  offset: number,
-  resolve: PathResolver,
-): ReadExpression | null {
-  const reader = new ExpressionReader(dialect, resolve);
-  const node = grammarOf(dialect).parse(text, offset);
-  const expression = node === null ? null : reader.value(node);
-  return expression === null ? null : { expression, verdict: reader.verdict };
-}
+export const readValue: Reading = (...text) => readAs('value', ...text);
 
 /** Reads a dialect's condition. Null where it is nothing that the dialect says. */
-export function readCondition(
-  dialect: Dialect,
-  text: string,
-  offset: number,
-  resolve: PathResolver,
-): ReadExpression | null {
+export const readCondition: Reading = (...text) => readAs('condition', ...text);
+
+type Reading = (dialect: Dialect, text: string, offset: number, resolve: PathResolver) => ReadExpression | null;
+
+function readAs(
+  kind: 'value' | 'condition',
+  ...[dialect, text, offset, resolve]: Parameters<Reading>
+): ReturnType<Reading> {
   const reader = new ExpressionReader(dialect, resolve);
   const node = grammarOf(dialect).parse(text, offset);
-  const expression = node === null ? null : reader.condition(node);
+  const expression = node === null ? null : reader[kind](node);
   return expression === null ? null : { expression, verdict: reader.verdict };
 }
 
