@@ -282,8 +282,11 @@ shell(
   { cwd: work },
 );
 await terminal('check-terminal', 'inscriba check', 24, 136);
-await editor();
+// One message has changed since all were built; errors of the check keep no message from being built.
+shell(`node ${resolve('dist/program/inscriba.js')} build --quiet || true`, { cwd: work });
+shell(`sed -i 's/from ten till four/from nine till four/' messages/repair-day.html`, { cwd: work });
 await terminal('list-terminal', 'inscriba list', 26);
+await editor();
 await terminal('dialect-terminal', 'inscriba dialect show larkfold', 53, 156);
 shell(`rm -r ${work}/* && cp -r ${resolve('demo')}/. ${work} && mkdir drafts && cp images/poster.png drafts`, {
   cwd: work,
