@@ -1,67 +1,30 @@
-import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
+import { afterAll, describe, expect, test } from '@jest/globals';
 import { spawnSync } from 'node:child_process';
-import { chmodSync, cpSync, existsSync, readdirSync, readFileSync, rmSync, statSync } from 'node:fs';
+import { chmodSync, existsSync, readdirSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import { programFile, TestFolder, type Run } from '../support/project.js';
+import { builtProject, changedProject, filesIn, isRecord, removeProjects, triedCommands } from './changed-project.js';
 import { brokenLaw, count, keepCounts, ROUNDS } from './law.js';
 
-let model: TestFolder;
-
-beforeAll(() => {
-  model = TestFolder.demoProject();
-  for (const message of ['parts-specimen.html', 'membership-receipt.html', 'branch-notice.md'])
-    model.delete(`messages/${message}`);
-  rmSync(join(model.path, 'out'), { recursive: true, force: true });
-  expect(model.run(['build']).code).toBe(0);
-  const page = model.read('foreign/bellmoor-export.html').replaceAll('bellmoor-files/', 'foreign/bellmoor-files/');
-  model.write({ 'page.html': page });
-});
-
 afterAll(() => {
-  model.remove();
+  removeProjects();
   keepCounts('faults');
 });
 
-/** The built project, with every message changed since. */
-function changedProject(): TestFolder {
-  const folder = new TestFolder();
-  cpSync(model.path, folder.path, { recursive: true });
-  for (const message of ['loans-due', 'may-newsletter', 'repair-day'])
-    folder.change(`messages/${message}.html`, '</main>', '<p class="text">One line more</p></main>');
-  return folder;
-}
-
 /** Commands that write into `out/`. */
-const commands: readonly (readonly string[])[] = [
-  ['build'],
-  ['pack', '--to', 'members'],
-  ['inline', 'page.html', '--out', 'out/inlined.html'],
-  ['text', 'page.html', '--out', 'out/page.txt'],
-  [
-    'convert',
-    'page.html',
-    '--from',
-    'bellmoor',
-    '--to',
-    'ferrywire',
-    '--out',
-    'out/converted.html',
-    '--report',
-    'out/tags.html',
-  ],
-  ['images', 'shrink', 'page.html', '--out', 'out/light/page.html'],
-  ['images', 'embed', 'page.html', '--out', 'out/whole.html'],
-  ['slice', 'images/poster.png', '--plan', 'images/poster.slices.yaml', '--out', 'out/sliced'],
-  ['draft', 'repair-day', '--to', 'archive', '--with', 'ines', '--out', 'out/repair-day.eml'],
-  ['dialect', 'learn', 'page.html', '--out', 'out/learned.yaml'],
-  ['preview', 'loans-due', '--shots', 'out/shots', '--view', '375'],
-];
+const commands = triedCommands(`
+  * build
+  pack --to members
+  inline page.html --out out/inlined.html
+  text page.html --out out/page.txt
+  * convert page.html --from bellmoor --to ferrywire --out out/converted.html --report out/tags.html
+  * images shrink page.html --out out/light/page.html
+  images embed page.html --out out/whole.html
+  * slice images/poster.png --plan images/poster.slices.yaml --out out/sliced
+  * draft repair-day --to archive --with ines --out out/repair-day.eml
+  dialect learn page.html --out out/learned.yaml
+  preview loans-due --shots out/shots --view 375`);
 
-/** In verify those that stand for the others; by hand all. */
-const tried =
-  ROUNDS > 1 ? commands : commands.filter(([name = '']) => /^(?:build|convert|slice|draft|images)$/.test(name));
-
-const rows = tried.map((words) => [words.join(' '), words] as const);
 const isRoot = process.getuid?.() === 0;
 
 /** Runs a script in a name space in which it may mount what nobody else sees. */
@@ -78,23 +41,12 @@ const unshared = (folder: string, script: string): Run => {
 const quoted = (words: readonly string[]): string =>
   [process.execPath, programFile, ...words].map((word) => `'${word}'`).join(' ');
 
-/** What is in the outputs, by path; the record is not: it is looked at by what it leads to. */
-function outputs(folder: string): Map<string, string> {
-  const paths = readdirSync(folder, { recursive: true, encoding: 'utf8' }).filter(
-    (path) => !path.startsWith('.record') && statSync(join(folder, path)).isFile(),
-  );
-  return new Map(
-    paths.map((path) => [
-      path,
-      readFileSync(join(folder, path))
-        .toString('latin1')
-        .replace(/^(?:Date|Message-ID): .*$/gm, ''),
-    ]),
-  );
-}
+/** What is in the outputs, without the record. */
+const outputs = (folder: string): Map<string, string> =>
+  new Map([...filesIn(folder)].filter(([path]) => !isRecord(path)));
 
 describe('a full disk', () => {
-  test.each(rows)(
+  test.each(commands)(
     'inscriba %s says so, and leaves whole files',
     (_, words) => {
       const whole = changedProject();
@@ -129,7 +81,7 @@ describe('a full disk', () => {
 });
 
 describe('a disk that is read only', () => {
-  test.each(rows)(
+  test.each(commands)(
     'inscriba %s says so',
     (_, words) => {
       const folder = changedProject();
@@ -139,7 +91,7 @@ describe('a disk that is read only', () => {
       );
       count('read-only');
       expect([run.code === 0, brokenLaw(run)]).toEqual([false, null]);
-      expect(outputs(join(folder.path, 'out'))).toEqual(outputs(join(model.path, 'out')));
+      expect(outputs(join(folder.path, 'out'))).toEqual(outputs(join(builtProject().path, 'out')));
       folder.remove();
     },
     60_000,
@@ -157,7 +109,7 @@ describe('without the permission', () => {
     return { code: status, out: stdout, err: stderr };
   };
 
-  test.each(rows)(
+  test.each(commands)(
     'to write, inscriba %s says so',
     (_, words) => {
       const folder = changedProject();
@@ -170,7 +122,7 @@ describe('without the permission', () => {
       expect([run.code === 0, brokenLaw(run)]).toEqual([false, null]);
       for (const path of ['.', ...readdirSync(folder.path, { recursive: true, encoding: 'utf8' })])
         chmodSync(join(folder.path, path), 0o755);
-      expect(outputs(join(folder.path, 'out'))).toEqual(outputs(join(model.path, 'out')));
+      expect(outputs(join(folder.path, 'out'))).toEqual(outputs(join(builtProject().path, 'out')));
       folder.remove();
     },
     60_000,
@@ -274,7 +226,7 @@ describe('names of files', () => {
     const folder = new TestFolder().write({
       'inscriba.yaml': 'name: x\ndestinations: { a: { dialect: neutral, images: { mode: package } } }',
       [`messages/${name}.html`]: `<title>x</title><p><img src="../images/${address}.png" alt="a saw" width="10"> Saws</p>`,
-      [`images/${name}.png`]: model.bytes('images/sign.png'),
+      [`images/${name}.png`]: builtProject().bytes('images/sign.png'),
     });
     for (const words of [['build'], ['list'], ['pack'], ['check']]) {
       const run = folder.run(words);

@@ -1,28 +1,16 @@
 import { afterAll, expect, test } from '@jest/globals';
 import { spawn } from 'node:child_process';
-import { cpSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import { rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { Random } from '../support/random.js';
-import { programFile, TestFolder } from '../support/project.js';
+import { programFile } from '../support/project.js';
+import { changedProject, filesIn, isRecord, removeProjects, triedCommands } from './changed-project.js';
 import { count, keepCounts, ROUNDS, SEED } from './law.js';
 
 afterAll(() => {
-  model?.remove();
+  removeProjects();
   keepCounts('kills');
 });
-
-/** Every file below a folder, by its path. */
-function filesIn(folder: string): Map<string, string> {
-  const paths = readdirSync(folder, { recursive: true, encoding: 'utf8' }).filter((path) =>
-    statSync(join(folder, path)).isFile(),
-  );
-  // A mail says when it was written.
-  const bytes = (path: string): string =>
-    readFileSync(join(folder, path))
-      .toString('latin1')
-      .replace(/^(?:Date|Message-ID): .*$/gm, '');
-  return new Map(paths.sort().map((path) => [path, bytes(path)]));
-}
 
 /** Runs the program that ships; killed after so many milliseconds where they are given. Gives how long it took. */
 async function run(folder: string, words: readonly string[], killAfter: number | null): Promise<number> {
@@ -34,79 +22,28 @@ async function run(folder: string, words: readonly string[], killAfter: number |
   return performance.now() - start;
 }
 
-/** What is kept beside outputs so that nothing is done twice; what it says is looked at by doing it again. */
-const isRecord = (path: string): boolean => path.startsWith('out/.record/');
-
-/** Commands that write; a change is made before each, so that there is something old and something new. */
-const commands: readonly (readonly string[])[] = [
-  ['build'],
-  ['build', '--fresh', '--to', 'members'],
-  ['pack', '--to', 'members'],
-  ['inline', 'page.html', '--out', 'made.html'],
-  ['text', 'page.html', 'other.html', '--out', 'texts'],
-  [
-    'convert',
-    'page.html',
-    'other.html',
-    '--from',
-    'bellmoor',
-    '--to',
-    'ferrywire',
-    '--out',
-    'converted',
-    '--report',
-    'tags.html',
-    '--fields',
-    'names.yaml',
-  ],
-  ['images', 'shrink', 'page.html', '--out', 'light/page.html'],
-  ['images', 'embed', 'page.html', '--out', 'whole.html'],
-  [
-    'images',
-    'host',
-    'page.html',
-    '--base-url',
-    'https://img.alderlane.example/',
-    '--upload',
-    'hosted',
-    '--out',
-    'hosted.html',
-  ],
-  ['slice', 'images/poster.png', '--plan', 'images/poster.slices.yaml', '--out', 'sliced'],
-  ['adopt', 'foreign/ferrywire-export.zip', '--as', 'adopted', '--force'],
-  ['new', 'message', 'closing', '--starter', 'notice', '--force'],
-  ['draft', 'repair-day', '--to', 'archive', '--with', 'ines', '--out', 'repair-day.eml'],
-  ['dialect', 'learn', 'page.html', '--out', 'learned.yaml'],
-];
-
-let model: TestFolder | null = null;
-
-/** A built project of three messages. */
-function builtProject(): TestFolder {
-  if (model !== null) return model;
-  model = TestFolder.demoProject();
-  for (const message of ['parts-specimen.html', 'membership-receipt.html', 'branch-notice.md'])
-    model.delete(`messages/${message}`);
-  rmSync(join(model.path, 'out'), { recursive: true, force: true });
-  expect(model.run(['build']).code).toBe(0);
-  return model;
-}
-
-/** That project with something new to build. */
-function changedProject(): TestFolder {
-  const folder = new TestFolder();
-  cpSync(builtProject().path, folder.path, { recursive: true });
-  const page = folder.read('foreign/bellmoor-export.html').replaceAll('bellmoor-files/', 'foreign/bellmoor-files/');
-  folder.write({
-    'page.html': page,
-    'other.html': page.replace('blunt edges', 'sharp edges'),
-    'made.html': 'old',
-    'whole.html': 'old',
-  });
-  for (const message of ['loans-due', 'may-newsletter', 'repair-day'])
-    folder.change(`messages/${message}.html`, '</main>', '<p class="text">One line more</p></main>');
-  return folder;
-}
+/** Commands that write. */
+const commands = triedCommands(`
+  * build
+  build --fresh --to members
+  * pack --to members
+  inline page.html --out made.html
+  text page.html other.html --out texts
+  * convert page.html other.html --from bellmoor --to ferrywire --out converted --report tags.html --fields names.yaml
+  images shrink page.html --out light/page.html
+  images embed page.html --out whole.html
+  * images host page.html --base-url https://img.alderlane.example/ --upload hosted --out hosted.html
+  * slice images/poster.png --plan images/poster.slices.yaml --out sliced
+  slice images/drill.png
+  * adopt foreign/ferrywire-export.zip --as adopted --force
+  new project another
+  new message closing --starter notice --force
+  new part tool-tag --force
+  draft repair-day --to archive --with ines --out repair-day.eml
+  dialect learn page.html --out learned.yaml
+  preview loans-due --shots shots --view 375
+  prove loans-due --shots shots
+  demo --out demo-out --quiet`);
 
 /** How two sets of files differ, by paths alone. */
 function differing(files: ReadonlyMap<string, string>, others: ReadonlyMap<string, string>): string[] {
@@ -115,16 +52,7 @@ function differing(files: ReadonlyMap<string, string>, others: ReadonlyMap<strin
   );
 }
 
-/** In verify those that stand for the others; by hand all. */
-const tried =
-  ROUNDS > 1
-    ? commands
-    : commands.filter(
-        (words) =>
-          /^(?:build|pack|convert|images host|slice|adopt)/.test(words.join(' ')) && !words.includes('--fresh'),
-      );
-
-test.each(tried.map((words) => [words.join(' '), words] as const))(
+test.each(commands)(
   'inscriba %s, killed at any moment, leaves whole files, and goes on where it ended',
   async (_, words) => {
     const random = new Random(SEED + words.join().length);
