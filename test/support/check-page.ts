@@ -4,6 +4,8 @@ import { Page, type PageInput } from '../../src/core/check/facts/page.js';
 import type { Example } from '../../src/core/check/facts/rule.js';
 import type { Feature } from '../../src/core/engines/engine.js';
 import { readEngines } from '../../src/core/engines/read-engines.js';
+import type { Dialect } from '../../src/core/dialects/dialect.js';
+import { readDialect } from '../../src/core/dialects/file/read-dialect.js';
 import { readNeutralTags } from '../../src/core/dialects/read/read-neutral.js';
 import type { Finding } from '../../src/core/findings/finding.js';
 import { parseHtml } from '../../src/core/html/parse.js';
@@ -21,6 +23,15 @@ export function engineFeatures(): readonly Feature[] {
   table ??= readEngines(new SourceText('engines.yaml', readFileSync(path, 'utf8'))).features;
   if (table === null) throw new Error('the table of engines cannot be read');
   return table;
+}
+
+let platforms: readonly Dialect[] | null = null;
+
+/** A platform whose tags a message may hold by mistake. */
+function platformDialects(): readonly Dialect[] {
+  const text = (): string => readFileSync(join(repository, 'dialects/bellmoor.yaml'), 'utf8');
+  platforms ??= [readDialect(new SourceText('bellmoor.yaml', text())).dialect].filter((dialect) => dialect !== null);
+  return platforms;
 }
 
 /** What all rules find on an example, as finished HTML in the neutral notation. */
@@ -50,6 +61,7 @@ export function checkExample(example: string | Example, more: Partial<PageInput>
           otherSubjects: new Map(Object.entries(otherSubjects ?? {})),
         }
       : null,
+    dialects: isMessage ? platformDialects() : [],
     features: engineFeatures(),
     engines: null,
     ...(preheader === undefined ? {} : { preheader }),

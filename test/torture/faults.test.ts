@@ -3,6 +3,7 @@ import { spawnSync } from 'node:child_process';
 import { chmodSync, existsSync, readdirSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import { programFile, TestFolder, type Run } from '../support/project.js';
+import { isRoot, quotedCommand, unshared } from '../support/unshared.js';
 import { builtProject, changedProject, filesIn, isRecord, removeProjects, triedCommands } from './changed-project.js';
 import { brokenLaw, count, keepCounts, ROUNDS } from './law.js';
 
@@ -25,22 +26,6 @@ const commands = triedCommands(`
   dialect learn page.html --out out/learned.yaml
   preview loans-due --shots out/shots --view 375`);
 
-const isRoot = process.getuid?.() === 0;
-
-/** Runs a script in a name space in which it may mount what nobody else sees. */
-const unshared = (folder: string, script: string): Run => {
-  const words = [...(isRoot ? [] : ['--user', '--map-root-user']), '--mount', 'sh', '-c', script];
-  const { status, stdout, stderr } = spawnSync('unshare', words, {
-    cwd: folder,
-    encoding: 'utf8',
-    env: { ...process.env, NO_COLOR: '1' },
-  });
-  return { code: status, out: stdout, err: stderr };
-};
-
-const quoted = (words: readonly string[]): string =>
-  [process.execPath, programFile, ...words].map((word) => `'${word}'`).join(' ');
-
 /** What is in the outputs, without the record. */
 const outputs = (folder: string): Map<string, string> =>
   new Map([...filesIn(folder)].filter(([path]) => !isRecord(path)));
@@ -59,7 +44,7 @@ describe('a full disk', () => {
         const folder = changedProject();
         const script = `cp -a out old && used=$(du -sk --apparent-size old | cut -f1) && files=$(find old | wc -l) &&
       mount -t tmpfs -o size=$((used + files * 4))k none out && cp -a old/. out/ && head -c 1G /dev/zero > out/.filler 2>/dev/null; truncate -s -${room} out/.filler;
-      ${quoted(words)}; code=$?; rm -f out/.filler; cp -a out left; exit $code`;
+      ${quotedCommand(words)}; code=$?; rm -f out/.filler; cp -a out left; exit $code`;
         const run = unshared(folder.path, script);
         count('disk full');
         expect(brokenLaw(run)).toBe(null);
@@ -87,7 +72,7 @@ describe('a disk that is read only', () => {
       const folder = changedProject();
       const run = unshared(
         folder.path,
-        `mount --bind . . && mount -o remount,ro,bind . && cd "$PWD" && ${quoted(words)}`,
+        `mount --bind . . && mount -o remount,ro,bind . && cd "$PWD" && ${quotedCommand(words)}`,
       );
       count('read-only');
       expect([run.code === 0, brokenLaw(run)]).toEqual([false, null]);

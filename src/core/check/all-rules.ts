@@ -92,6 +92,7 @@ import { tablesDeep } from './rules/tables-deep.js';
 import { tagAddress } from './rules/tag-address.js';
 import { tagFileName } from './rules/tag-file-name.js';
 import { tagNoFallback } from './rules/tag-no-fallback.js';
+import { tagOfPlatform } from './rules/tag-of-platform.js';
 import { tagPlace } from './rules/tag-place.js';
 import { targetSmall } from './rules/target-small.js';
 import { targetsClose } from './rules/targets-close.js';
@@ -200,6 +201,7 @@ export const allRules: readonly Rule[] = [
   tagAddress,
   tagFileName,
   tagNoFallback,
+  tagOfPlatform,
   tagPlace,
   targetSmall,
   targetsClose,

@@ -93,6 +93,7 @@ export const ruleCodes: readonly string[] = [
   'tag-address',
   'tag-file-name',
   'tag-no-fallback',
+  'tag-of-platform',
   'tag-place',
   'target-small',
   'targets-close',

@@ -48,6 +48,7 @@ export async function checkEdition(
       fields: config.fields,
       otherSubjects: new Map([...bench.subjects].filter(([name]) => name !== message)),
     },
+    dialects: bench.dialects,
     features: bench.features,
     engines: bench.engines,
     preheader: metadata.preheader,

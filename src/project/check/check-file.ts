@@ -5,7 +5,7 @@ import { webAddresses } from '../../core/check/facts/link-places.js';
 import { Page } from '../../core/check/facts/page.js';
 import type { PictureFile } from '../../core/check/facts/picture-facts.js';
 import { recognizeDialects } from '../../core/dialects/convert/choose-dialect.js';
-import { foreignFinding, foreignTags, readTags } from '../../core/dialects/convert/foreign-tags.js';
+import { foreignFinding, foreignTags, readTags } from '../../core/dialects/read/foreign-tags.js';
 import { missingSystemValues } from '../../core/dialects/convert/footer.js';
 import { delimitersOf, type Dialect } from '../../core/dialects/dialect.js';
 import { checkBlocks } from '../../core/dialects/read/read-neutral.js';

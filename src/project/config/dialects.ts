@@ -56,6 +56,12 @@ export async function dialectNamed(
   return shipped === null ? loadDialect(name, projectFolder, read) : { dialect: shipped, findings: [] };
 }
 
+/** The dialects that ship. */
+export async function shippedDialects(): Promise<Dialect[]> {
+  const loaded = await Promise.all((await yamlNames(builtInDialects)).map((name) => shippedDialect(name)));
+  return loaded.filter((dialect) => dialect !== null);
+}
+
 /** All dialects at hand around a folder: those of its project, and those that ship. */
 export async function allDialects(around: string, report: Report): Promise<Dialect[]> {
   const folder = (await projectFolderOf(around)) ?? around;

@@ -140,6 +140,21 @@ describe('check on messages', () => {
     expect([packed.code, packed.err]).toEqual([1, expect.stringContaining('Not built: a for plain')]);
   });
 
+  test('tags of platforms that were pasted into a message are told, in parts too; those of the project are not', () => {
+    folder = new TestFolder().write({
+      'inscriba.yaml': configuration,
+      'parts/a-greeting.html': '<template accepts="to">\n<p>Dear (:first-name:), to ${to}</p>\n</template>',
+      'messages/a.html': page(
+        '<p>Hello ~~FIRST_NAME~~ and @{first_name ?? "you"}</p>\n<p>{{ first_name }} (or: so)</p>\n<a-greeting to="all"></a-greeting>',
+      ),
+    });
+    expect(found(['a']).filter((line) => line.includes('tag-'))).toEqual([
+      'messages/a.html:4 tag-of-platform',
+      'messages/a.html:5 tag-of-platform',
+      'parts/a-greeting.html:2 tag-of-platform',
+    ]);
+  });
+
   test('--strict takes warnings for errors', () => {
     folder = new TestFolder().write({ 'page.html': page('<p style="color:#999">Soon</p>') });
     expect(folder.run(['check', 'page.html']).code).toBe(0);

@@ -1,4 +1,5 @@
 import type { EngineName, Feature } from '../../engines/engine.js';
+import type { Dialect } from '../../dialects/dialect.js';
 import type { MergeFields, MergeTag } from '../../dialects/model.js';
 import { parseHtml, type ParseError } from '../../html/parse.js';
 import { tagContexts, type TagContext } from '../../html/tag-context.js';
@@ -27,6 +28,8 @@ export interface PageInput extends StyledInput {
   readonly text?: string | null;
   readonly tags: readonly MergeTag[];
   readonly project: ProjectFacts | null;
+  /** The dialects whose tags nobody reads here: those of platforms, in a message. */
+  readonly dialects?: readonly Dialect[];
   /** What engines make of features, and the engines that are asked for; null for all. */
   readonly features: readonly Feature[];
   readonly engines: readonly EngineName[] | null;

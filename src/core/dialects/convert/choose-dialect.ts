@@ -2,7 +2,7 @@ import { adviceForName, finding, type Report } from '../../findings/finding.js';
 import { nearestName } from '../../text/nearest.js';
 import type { SourceText } from '../../text/source-text.js';
 import type { Dialect } from '../dialect.js';
-import { readTags } from './foreign-tags.js';
+import { readTags } from '../read/foreign-tags.js';
 
 /** The dialect of a name; null, with a finding, where there is none. */
 export function chosenDialect(name: string, dialects: readonly Dialect[], report: Report): Dialect | null {

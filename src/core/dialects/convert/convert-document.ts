@@ -4,7 +4,7 @@ import { neutralDialect, type Dialect, type FooterTexts } from '../dialect.js';
 import { systemValues, type MergeTag } from '../model.js';
 import { convertRegions, type RegionLoss } from './convert-regions.js';
 import { convertTags, type Conversion, type ConversionSetting } from './convert-tags.js';
-import { readTags } from './foreign-tags.js';
+import { readTags } from '../read/foreign-tags.js';
 import { footerEdits, isHtml, missingSystemValues, usualFooter, type FooterMode } from './footer.js';
 import { isTakenOut, type SourceEdit } from './source-edit.js';
 

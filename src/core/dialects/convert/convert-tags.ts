@@ -14,7 +14,7 @@ import { checkBlocks } from '../read/read-neutral.js';
 import { scanTags } from '../read/scan-tags.js';
 import { isTakenOut, type SourceEdit } from './source-edit.js';
 import { fieldsIn, loopedIn } from '../tag-facts.js';
-import { foreignFinding, foreignOwners, foreignTags, readTags } from './foreign-tags.js';
+import { foreignFinding, foreignOwners, foreignTags, readTags } from '../read/foreign-tags.js';
 import { tagsInDialect } from '../write/write-tags.js';
 import { tagsAsWritten, type LossAnswers, type TagContext, type TagTexts } from '../write/tag-texts.js';
 

@@ -4,9 +4,9 @@ import type { Span } from '../../text/span.js';
 import { SourceText } from '../../text/source-text.js';
 import type { Dialect } from '../dialect.js';
 import type { MergeFields } from '../model.js';
-import { readDialectTags, type ReadTag } from '../read/read-tags.js';
-import { readNeutralTags } from '../read/read-neutral.js';
-import { scanTags } from '../read/scan-tags.js';
+import { readDialectTags, type ReadTag } from './read-tags.js';
+import { readNeutralTags } from './read-neutral.js';
+import { scanTags } from './scan-tags.js';
 
 /** Reads the tags of a text, in any dialect. */
 export function readTags(
