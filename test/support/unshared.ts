@@ -8,6 +8,14 @@ export const isRoot = process.getuid?.() === 0;
 export const quotedCommand = (words: readonly string[]): string =>
   [process.execPath, programFile, ...words].map((word) => `'${word}'`).join(' ');
 
+let mounts: boolean | null = null;
+
+/** Whether this system lets a test mount what nobody else sees; some containers do not. */
+export function mayMount(): boolean {
+  mounts ??= unshared('/', 'mount -t tmpfs none /mnt').code === 0;
+  return mounts;
+}
+
 /** Runs a script of a shell that may mount what nobody else sees. */
 export function unshared(folder: string, script: string): Run {
   const words = [...(isRoot ? [] : ['--user', '--map-root-user']), '--mount', 'sh', '-c', script];
