@@ -4,6 +4,7 @@ import { dirname, join } from 'node:path';
 import { anchorsOf, commandLines, linksOf } from '../support/doc-page.js';
 import { followPage } from '../support/doc-runner.js';
 import { repository, TestFolder } from '../support/project.js';
+import { removeBuiltDemo } from '../support/shell-session.js';
 
 const pages = ['README.md', 'CONTRIBUTING.md', ...readdirSync(join(repository, 'docs')).filter(isPage).map(inDocs)];
 const textOf = (page: string): string => readFileSync(join(repository, page), 'utf8');
@@ -18,6 +19,8 @@ function isPage(name: string): boolean {
 function inDocs(name: string): string {
   return `docs/${name}`;
 }
+
+afterAll(removeBuiltDemo);
 
 test.each(pages.filter((page) => !generated.includes(page)))(
   '%s is true: its commands say what it shows, and its files do what it says',

@@ -1,5 +1,5 @@
 import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
-import { chmodSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { chmodSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { programFile, repository, TestFolder } from './project.js';
 
@@ -7,7 +7,24 @@ import { programFile, repository, TestFolder } from './project.js';
 const PATIENCE = 60_000;
 
 /** Commands that stay until they are stopped. */
-const stays = /^inscriba (?:standin|preview(?!.*--shots)|build.*--watch)|&$/;
+const stays = /^node server|^inscriba (?:standin|preview(?!.*--shots)|build.*--watch)|&$/;
+
+let built: TestFolder | null = null;
+
+/** The sample project with its outputs, made once. */
+function builtDemo(): string {
+  if (built !== null) return built.path;
+  built = TestFolder.demoProject();
+  for (const path of ['out', 'deliveries.json']) rmSync(join(built.path, path), { recursive: true, force: true });
+  built.runProgram(['build', '--quiet']);
+  return built.path;
+}
+
+/** Leaves nothing of it behind. */
+export function removeBuiltDemo(): void {
+  built?.remove();
+  built = null;
+}
 
 /** A shell in an empty folder, whose folder and environment go on from command to command, with the program on its PATH. */
 export class ShellSession {
@@ -24,7 +41,7 @@ export class ShellSession {
     this.#program('xdg-open', 'exit 0');
     this.#own.write({
       cwd: this.folder.path,
-      env: `export PATH='${bin}':"$PATH" NO_COLOR=1 PACKAGE='${repository}'`,
+      env: `export PATH='${bin}':"$PATH" NO_COLOR=1 PACKAGE='${repository}' BUILT_DEMO='${builtDemo()}'`,
     });
   }
 

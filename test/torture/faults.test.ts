@@ -18,10 +18,10 @@ const commands = triedCommands(`
   pack --to members
   inline page.html --out out/inlined.html
   text page.html --out out/page.txt
-  * convert page.html --from bellmoor --to ferrywire --out out/converted.html --report out/tags.html
+  convert page.html --from bellmoor --to ferrywire --out out/converted.html --report out/tags.html
   * images shrink page.html --out out/light/page.html
   images embed page.html --out out/whole.html
-  * slice images/poster.png --plan images/poster.slices.yaml --out out/sliced
+  slice images/poster.png --plan images/poster.slices.yaml --out out/sliced
   * draft repair-day --to archive --with ines --out out/repair-day.eml
   dialect learn page.html --out out/learned.yaml
   preview loans-due --shots out/shots --view 375`);

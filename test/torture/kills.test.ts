@@ -33,7 +33,7 @@ const commands = triedCommands(`
   images shrink page.html --out light/page.html
   images embed page.html --out whole.html
   * images host page.html --base-url https://img.alderlane.example/ --upload hosted --out hosted.html
-  * slice images/poster.png --plan images/poster.slices.yaml --out sliced
+  slice images/poster.png --plan images/poster.slices.yaml --out sliced
   slice images/drill.png
   * adopt foreign/ferrywire-export.zip --as adopted --force
   new project another
@@ -89,10 +89,7 @@ const isOwn = (path: string): boolean => /(?:^|\/)\.[^/]*\.part$/.test(path);
 test('two at once leave what one leaves', async () => {
   const random = new Random(SEED);
   for (let round = 0; round < ROUNDS; round += 1)
-    for (const words of [
-      ['pack', '--to', 'members'],
-      ['convert', 'page.html', '--to', 'ferrywire', '--from', 'bellmoor', '--out', 'converted.html'],
-    ]) {
+    for (const words of ROUNDS > 1 ? commands.map(([, command]) => command) : [['pack', '--to', 'members']]) {
       const [one, two] = [changedProject(), changedProject()];
       await run(one.path, words, null);
       const beside = run(two.path, words, null);
