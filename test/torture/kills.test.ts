@@ -29,7 +29,8 @@ const commands = triedCommands(`
   * pack --to members
   inline page.html --out made.html
   text page.html other.html --out texts
-  * convert page.html other.html --from bellmoor --to ferrywire --out converted --report tags.html --fields names.yaml
+  * convert page.html other.html --from bellmoor --to ferrywire --out converted --report tags.html
+  convert page.html --from bellmoor --to ferrywire --out converted.html --fields names.yaml
   images shrink page.html --out light/page.html
   images embed page.html --out whole.html
   * images host page.html --base-url https://img.alderlane.example/ --upload hosted --out hosted.html
