@@ -7,7 +7,7 @@ export const ROUNDS = Number(process.env['TORTURE_ROUNDS'] ?? 1);
 export const SEED = Number(process.env['TORTURE_SEED'] ?? 23);
 
 /** How long a command may take on a file of a few kilobytes, in milliseconds: longer in verify, where other tests run beside. */
-export const PATIENCE = process.env['TORTURE_ROUNDS'] === undefined ? 20_000 : 5000;
+const PATIENCE = process.env['TORTURE_ROUNDS'] === undefined ? 20_000 : 5000;
 
 /** What is wrong with the end of a command, whatever it was given; null where nothing is. */
 export function brokenLaw({ code, out, err }: Run): string | null {
