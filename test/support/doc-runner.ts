@@ -68,8 +68,9 @@ const checks: Readonly<Record<string, Check>> = {
     const [, path = '', from = '', to = ''] = /^(\S+) from "([^"]+)" to "([^"]+)"$/.exec(rest) ?? [];
     const text = shell.read(path);
     const start = text.indexOf(from);
-    if (start < 0 || from === '') return [{ line, page: said, truth: text }];
-    shell.write(path, text.slice(0, start) + content + text.slice(text.indexOf(to, start)));
+    const end = text.indexOf(to, start);
+    if (start < 0 || end < 0 || from === '') return [{ line, page: said, truth: text }];
+    shell.write(path, text.slice(0, start) + content + text.slice(end));
     return nothing;
   },
   'found in': (shell, { content, line }, path) => {

@@ -78,12 +78,12 @@ export class ShellSession {
     command: string,
     isDone: (said: string) => boolean,
   ): Promise<{ readonly code: number; readonly said: string }> {
-    if (stays.test(command)) return { code: 0, said: await this.#start(command, isDone) };
+    if (stays.test(command)) return this.#start(command, isDone);
     const { status, stdout } = spawnSync('bash', ['-c', this.#script(command)], { encoding: 'utf8' });
     return { code: status ?? -1, said: stdout };
   }
 
-  async #start(command: string, isDone: (said: string) => boolean): Promise<string> {
+  async #start(command: string, isDone: (said: string) => boolean): Promise<{ code: number; said: string }> {
     const script = `. '${join(this.#own.path, 'env')}'; cd '${this.place}'; exec 2>&1; exec ${command.replace(/&$/, '')}`;
     const child = spawn('bash', ['-c', script], { stdio: ['ignore', 'pipe', 'ignore'] });
     this.#running.push(child);
@@ -92,7 +92,8 @@ export class ShellSession {
     const until = Date.now() + PATIENCE;
     while ((said === '' || !isDone(said)) && Date.now() < until && child.exitCode === null)
       await new Promise((resolve) => setTimeout(resolve, 20));
-    return said;
+    // One that has ended did not stay.
+    return { code: child.exitCode === null ? 0 : child.exitCode || -1, said };
   }
 
   /** Stops what still runs, and leaves nothing behind. */
