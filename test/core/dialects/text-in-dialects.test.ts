@@ -40,6 +40,8 @@ beforeAll(() => {
       '  branch: { type: text }',
       '  vip: { type: flag }',
       '  loans: { list: { tool: text, fee: text } }',
+      // What looks like a tag of a language stands in the message on purpose.
+      'checks: { tag-of-platform: off }',
       `samples: ${JSON.stringify(recipients)}`,
       `destinations: { ${[...languages, 'neutral'].map((name) => `${name}: { dialect: ${name} }`).join(', ')} }`,
     ].join('\n'),
