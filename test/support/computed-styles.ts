@@ -61,6 +61,8 @@ export async function compareStyles(page: Page, width: number): Promise<StyleDif
   return page.evaluate((frameWidth) => {
     const frames = [...document.querySelectorAll('iframe')];
     for (const frame of frames) frame.style.width = `${frameWidth}px`;
+    // Names are listed once: a style that is walked through names them anew for each element.
+    const names = [...getComputedStyle(document.documentElement)].filter((name) => !name.startsWith('--'));
     const lists = frames.map((frame) => {
       const inner = frame.contentDocument;
       if (inner === null) return [];
@@ -77,8 +79,7 @@ export async function compareStyles(page: Page, width: number): Promise<StyleDif
       if (view === null || otherView === null) return;
       const style = view.getComputedStyle(element);
       const otherStyle = otherView.getComputedStyle(other);
-      for (const property of style) {
-        if (property.startsWith('--')) continue;
+      for (const property of names) {
         const [value, otherValue] = [style.getPropertyValue(property), otherStyle.getPropertyValue(property)];
         if (value !== otherValue) {
           differences.push(
