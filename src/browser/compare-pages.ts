@@ -1,10 +1,10 @@
 /// <reference lib="dom" />
 /// <reference lib="dom.iterable" />
-import { pathToFileURL } from 'node:url';
 import type { CDPSession, Page } from 'playwright-core';
 import { differingShare } from './pixels.js';
 import { granted } from './photograph-page.js';
-import { placedDifferences, readExtent, readGeometry, type Placed } from './geometry.js';
+import { openFile } from './open-file.js';
+import { placedDifferences, readLayout, type Placed } from './geometry.js';
 
 /** The share of pixels that may differ. */
 const PIXEL_SHARE = 0.005;
@@ -88,7 +88,7 @@ async function compareOnce(
   const camera = await page.context().newCDPSession(page);
   const isPictured = (width: number): boolean => pixelsAt.includes(width) || bareWidths.includes(width);
   const before = new Map<number, View>();
-  await open(page, source);
+  await openFile(page, source);
   for (const width of new Set([...widths, ...bareWidths]))
     before.set(width, await view(page, camera, width, isPictured(width)));
   const compare = async (width: number, withoutHead: boolean): Promise<void> => {
@@ -100,7 +100,7 @@ async function compareOnce(
     if (expected.picture !== null && actual.picture !== null)
       shots.push({ width, withoutHead, before: expected.picture, after: actual.picture });
   };
-  await open(page, compiled);
+  await openFile(page, compiled);
   for (const width of widths) await compare(width, false);
   if (bareWidths.length > 0) await stripHead(page);
   for (const width of bareWidths) await compare(width, true);
@@ -134,11 +134,6 @@ async function viewDifferences(
   return [...placed, ...scrolls, { kind: 'pixels', text, by: null, mark: null }];
 }
 
-/** Opens a file; pictures and style sheets are loaded when this returns. */
-export async function open(page: Page, file: string): Promise<void> {
-  await page.goto(pathToFileURL(file).href);
-}
-
 /** Removes every style element, as mail clients do that drop the head. */
 export async function stripHead(page: Page): Promise<void> {
   await page.evaluate(() => document.querySelectorAll('style').forEach((element) => element.remove()));
@@ -147,7 +142,7 @@ export async function stripHead(page: Page): Promise<void> {
 /** The width that a page scrolls to, without its head, at a width of the window. */
 export async function scrollWidthStripped(page: Page, file: string, width: number): Promise<number> {
   await page.setViewportSize({ width, height: WINDOW_HEIGHT });
-  await open(page, file);
+  await openFile(page, file);
   await stripHead(page);
   return page.evaluate(() => document.documentElement.scrollWidth);
 }
@@ -156,8 +151,7 @@ async function view(page: Page, camera: CDPSession, width: number, isPictured: b
   // Without the waits of the page's own call for its size: what is read next is laid out at the new one in any case.
   const size = { width, height: WINDOW_HEIGHT };
   await camera.send('Emulation.setDeviceMetricsOverride', { ...size, deviceScaleFactor: 1, mobile: false });
-  const [boxes, extent] = await Promise.all([readGeometry(page), readExtent(page)]);
-  const { scrollWidth, scrollHeight, generates, isAnimated } = extent;
+  const { boxes, scrollWidth, scrollHeight, generates, isAnimated } = await readLayout(page);
   if (!isPictured) return { boxes, scrollWidth, generates, picture: null };
   // What moves is brought to its end first, which takes longer.
   if (isAnimated) await page.setViewportSize(size);

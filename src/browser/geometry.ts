@@ -13,13 +13,26 @@ export interface Placed {
   readonly mark: string | null;
 }
 
-/** The boxes of all visible words, pictures and links, each kind in document order. */
-export async function readGeometry(page: Page): Promise<Placed[]> {
-  return page.evaluate(() => {
-    const placed: { what: string; x: number; y: number; width: number; height: number; mark: string | null }[] = [];
+/** A page as a whole, at the width that its window has. */
+export interface Layout {
+  /** The boxes of all visible words, pictures and links, each kind in document order. */
+  readonly boxes: readonly Placed[];
+  /** How wide and high all of it is, in px. */
+  readonly scrollWidth: number;
+  readonly scrollHeight: number;
+  /** Whether rules generate text in it, which no element of it says. */
+  readonly generates: boolean;
+  /** Whether something on it moves. */
+  readonly isAnimated: boolean;
+}
+
+/** How a page is laid out. It comes as one text: value by value, the browser's driver takes longer than the browser. */
+export async function readLayout(page: Page): Promise<Layout> {
+  const text = await page.evaluate(() => {
+    const boxes: { what: string; x: number; y: number; width: number; height: number; mark: string | null }[] = [];
     const add = (what: string, rect: DOMRect, element: Element | null): void => {
       const mark = element?.closest('[data-place]')?.getAttribute('data-place') ?? null;
-      placed.push({ what, x: rect.x + scrollX, y: rect.y + scrollY, width: rect.width, height: rect.height, mark });
+      boxes.push({ what, x: rect.x + scrollX, y: rect.y + scrollY, width: rect.width, height: rect.height, mark });
     };
     const walker = document.createTreeWalker(document.body, NodeFilter.SHOW_TEXT);
     for (let node = walker.nextNode(); node !== null; node = walker.nextNode()) {
@@ -36,30 +49,24 @@ export async function readGeometry(page: Page): Promise<Placed[]> {
     for (const link of document.querySelectorAll('a[href]'))
       if (link.checkVisibility())
         add(`link ${(link.textContent ?? '').replace(/\s+/g, '')}`, link.getBoundingClientRect(), link);
-    return placed;
-  });
-}
-
-/** A page as a whole, at the width that its window has. */
-export interface Extent {
-  /** How wide and high all of it is, in px. */
-  readonly scrollWidth: number;
-  readonly scrollHeight: number;
-  /** Whether rules generate text in it, which no element of it says. */
-  readonly generates: boolean;
-  /** Whether something on it moves. */
-  readonly isAnimated: boolean;
-}
-
-export async function readExtent(page: Page): Promise<Extent> {
-  return page.evaluate(() => ({
-    scrollWidth: document.documentElement.scrollWidth,
-    scrollHeight: document.documentElement.scrollHeight,
-    generates: [...document.body.querySelectorAll('*')].some((element) =>
+    const { scrollWidth, scrollHeight } = document.documentElement;
+    const generates = [...document.body.querySelectorAll('*')].some((element) =>
       ['::before', '::after'].some((part) => !/^(?:none|normal|"\s*")$/.test(getComputedStyle(element, part).content)),
-    ),
-    isAnimated: document.getAnimations().length > 0,
-  }));
+    );
+    return JSON.stringify({
+      boxes,
+      scrollWidth,
+      scrollHeight,
+      generates,
+      isAnimated: document.getAnimations().length > 0,
+    });
+  });
+  return JSON.parse(text) as Layout;
+}
+
+/** The boxes of all visible words, pictures and links, each kind in document order. */
+export async function readGeometry(page: Page): Promise<readonly Placed[]> {
+  return (await readLayout(page)).boxes;
 }
 
 /** Something that is not where it belongs, or is not there. */

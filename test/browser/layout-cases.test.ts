@@ -1,7 +1,8 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import type { Browser, Page } from 'playwright-core';
 import { launchBrowser } from '../support/browser.js';
-import { open, scrollWidthStripped, stripHead } from '../../src/browser/compare-pages.js';
+import { scrollWidthStripped, stripHead } from '../../src/browser/compare-pages.js';
+import { openFile } from '../../src/browser/open-file.js';
 import { readGeometry, type Placed } from '../../src/browser/geometry.js';
 import { compareLayouts } from '../support/layout-proof.js';
 import { fixtureNames, LayoutProject } from '../support/layout-project.js';
@@ -50,7 +51,7 @@ test.each(proven)('%s never scrolls sideways without its head', async (name) => 
 /** Where the first word of each of two columns lies without the head. */
 async function columnsAt(name: string, words: readonly [string, string], width: number): Promise<Placed[]> {
   await page.setViewportSize({ width, height: 600 });
-  await open(page, project.compiled(name));
+  await openFile(page, project.compiled(name));
   await stripHead(page);
   const boxes = await readGeometry(page);
   return words.flatMap((word) => boxes.find(({ what }) => what === `word ${word}`) ?? []);
@@ -72,7 +73,7 @@ describe('without the head', () => {
     'the columns of %s, which never stack, stand side by side on a phone',
     async (name) => {
       await page.setViewportSize({ width: 375, height: 600 });
-      await open(page, project.compiled(name));
+      await openFile(page, project.compiled(name));
       const before = await readGeometry(page);
       await stripHead(page);
       expect(await readGeometry(page)).toEqual(before);

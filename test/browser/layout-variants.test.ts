@@ -2,7 +2,7 @@ import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import type { Browser, Page } from 'playwright-core';
 import { launchBrowser } from '../support/browser.js';
 import { baseStyles, layoutMessage } from '../support/layout-message.js';
-import { open } from '../../src/browser/compare-pages.js';
+import { openFile } from '../../src/browser/open-file.js';
 import { compareLayouts } from '../support/layout-proof.js';
 import { LayoutProject } from '../support/layout-project.js';
 
@@ -91,7 +91,7 @@ describe('a dark scheme', () => {
   test('keeps what lies under the pointer a class', async () => {
     await page.emulateMedia({ colorScheme: 'light' });
     await page.setViewportSize({ width: 700, height: 600 });
-    await open(page, project.compiled('dark'));
+    await openFile(page, project.compiled('dark'));
     const background = (): Promise<string> =>
       page.evaluate(() => getComputedStyle(document.querySelector('a') ?? document.body).backgroundColor);
     expect(await background()).toBe('rgb(0, 102, 204)');

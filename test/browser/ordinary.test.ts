@@ -108,7 +108,7 @@ describe('pieces of ordinary CSS', () => {
     const { err } = project.build();
     expect(err.split('\n').filter((line) => line.includes('  error  '))).toEqual([]);
     browser = await launchBrowser();
-    pages = await Promise.all([browser.newPage(), browser.newPage()]);
+    pages = await Promise.all([browser.newPage(), browser.newPage(), browser.newPage()]);
   }, 240_000);
 
   afterAll(async () => {
