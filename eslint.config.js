@@ -42,7 +42,7 @@ export default tseslint.config(
   { ignores: ['dist', 'build', 'out', 'node_modules'] },
   ...tseslint.configs.recommended,
   {
-    files: ['src/**/*.ts', 'test/**/*.ts'],
+    files: ['src/**/*.{ts,cts}', 'test/**/*.ts'],
     extends: [...tseslint.configs.recommendedTypeChecked],
     languageOptions: { parserOptions: { project: ['./tsconfig.test.json'] } },
     rules: {
@@ -56,7 +56,7 @@ export default tseslint.config(
     },
   },
   {
-    files: ['src/**/*.ts'],
+    files: ['src/**/*.{ts,cts}'],
     plugins: { borders },
     rules: { 'borders/house': 'error', 'borders/no-circle': 'error', 'max-params': ['error', 5] },
   },
@@ -70,6 +70,11 @@ export default tseslint.config(
   {
     files: ['src/{mail,pictures,platforms,standins,project}/**/*.ts'],
     rules: { 'no-restricted-syntax': ['error', ...workingFolder] },
+  },
+  {
+    // A module of the older kind imports by this word.
+    files: ['src/**/*.cts'],
+    rules: { '@typescript-eslint/no-require-imports': ['error', { allowAsImport: true }] },
   },
   { files: ['scripts/**/*.mjs', 'bench/**/*.mjs', 'demo/**/*.mjs'], rules: { 'no-console': 'off' } },
 );

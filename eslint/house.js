@@ -128,6 +128,7 @@ export const floors = {
   'core/check': [...ground, 'core/check/facts', 'core/check/rules', 'core/engines'],
   'core/library': core,
   core: [...core, 'core/library'],
+  start: [],
   web: [],
   links: ['core/findings'],
   mail: ['core/findings'],

@@ -1,8 +1,18 @@
 // Puts the program together from src/ and the packages that it uses, in files that a command loads as it needs them. What has
 // parts for one kind of machine stays a package beside it: pictures, the driver of a browser, the reading of texts.
 import { createHash } from 'node:crypto';
-import { chmodSync, existsSync, readFileSync, renameSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
-import { join } from 'node:path';
+import {
+  chmodSync,
+  existsSync,
+  mkdirSync,
+  readFileSync,
+  readdirSync,
+  renameSync,
+  rmSync,
+  writeFileSync,
+} from 'node:fs';
+import { basename, join } from 'node:path';
+import { transform } from '@swc/core';
 import { build } from 'esbuild';
 
 const folder = 'dist/program';
@@ -12,6 +22,9 @@ const machineBound = ['sharp', 'playwright-core', 'tesseract.js', '@tesseract.js
 
 /** Packages of the older kind that a command loads when it comes to them: by name they have more than a default export. */
 const loadedWhole = ['undici', 'ipaddr.js', 'cli-progress'];
+
+/** Packages that are parts by themselves: they do much when they are loaded, and most commands come to the end without them. */
+const apart = ['string-width'];
 
 /** The page of the preview, whose script runs in a browser. */
 export async function bundlePage() {
@@ -31,14 +44,16 @@ export async function bundlePage() {
 
 export async function bundle() {
   rmSync(folder, { recursive: true, force: true });
-  const { metafile } = await build({
+  const { metafile, outputFiles } = await build({
     // Workers are programs of their own.
     entryPoints: {
       inscriba: 'src/cli/bin.ts',
       'build-worker': 'src/project/build/build-worker.ts',
       'editor-worker': 'src/project/editor/editor-worker.ts',
+      ...Object.fromEntries(apart.map((name) => [name, name])),
     },
     outdir: folder,
+    entryNames: 'parts/[name]-[hash]',
     chunkNames: 'parts/[name]-[hash]',
     bundle: true,
     splitting: true,
@@ -48,20 +63,60 @@ export async function bundle() {
     external: [...machineBound, ...loadedWhole],
     // Its own files read data beside them; this one holds them.
     alias: { 'css-tree': 'css-tree/dist/csstree.esm' },
-    // Packages of the older kind ask for modules of Node by a function that newer files do not have.
-    banner: {
-      js: "import { createRequire as requireOf } from 'node:module';const require = requireOf(import.meta.url);",
-    },
+    define: { 'import.meta.url': 'partAddress' },
     minifyWhitespace: true,
     minifySyntax: true,
-    sourcemap: 'linked',
+    sourcemap: 'external',
     sourcesContent: false,
     legalComments: 'none',
     metafile: true,
+    write: false,
     logLevel: 'warning',
   });
-  chmodSync(join(folder, 'inscriba.js'), 0o755);
+  mkdirSync(join(folder, 'parts'), { recursive: true });
+  const texts = new Map(outputFiles.map(({ path, text }) => [basename(path), text]));
+  const names = [...texts.keys()].filter((name) => name.endsWith('.js'));
+  await Promise.all(names.map((name) => writePart(name, texts.get(name), texts.get(`${name}.map`))));
+  await writeStarts(names);
   writeFileSync(join(folder, 'LICENSES.txt'), licences(Object.keys(metafile.inputs)));
+}
+
+/**
+ * Writes a part as a module of the older kind, which can be run with what was compiled of it the last time. What it uses of
+ * other parts it asks for when it first comes to it. Modules do nothing when they are loaded: one that is only named to be
+ * loaded is not.
+ */
+async function writePart(name, text, map) {
+  const used = /\bimport(?:[^"';()]*?\bfrom)?\s*"([^"]+)"/g;
+  const code = text.replace(/(?<=^|;|\n)import"\.\/[^"]+";/g, (statement) => ' '.repeat(statement.length));
+  const part = await transform(code, {
+    configFile: false,
+    swcrc: false,
+    filename: name,
+    isModule: true,
+    sourceMaps: true,
+    inputSourceMap: map,
+    jsc: { target: 'es2022', parser: { syntax: 'ecmascript' }, minify: { compress: false, mangle: false } },
+    module: { type: 'commonjs', lazy: [...code.matchAll(used)].map(([, path]) => path) },
+    minify: true,
+  });
+  writeFileSync(join(folder, 'parts', name), part.code);
+  writeFileSync(join(folder, 'parts', `${name}.map`), part.map);
+}
+
+/** Writes the files that are run: each starts the program, or a worker of it, from the parts. */
+async function writeStarts(names) {
+  const { commands } = await import('../dist/cli/commands/commands.js');
+  const digest = createHash('sha256');
+  for (const name of [...names].sort()) digest.update(readFileSync(join(folder, 'parts', name)));
+  const program = { digest: digest.digest('hex').slice(0, 16), commands: commands.map(({ name }) => name) };
+  writeFileSync(join(folder, 'package.json'), '{"type":"commonjs"}\n');
+  for (const name of ['inscriba', 'build-worker', 'editor-worker']) {
+    const entry = names.find((part) => part.startsWith(`${name}-`));
+    const start = `require('../start/load-parts.cjs').start(__dirname, ${JSON.stringify({ entry, ...program })});`;
+    writeFileSync(join(folder, `${name}.js`), `#!/usr/bin/env node\n'use strict';\n${start}\n`);
+  }
+  chmodSync(join(folder, 'inscriba.js'), 0o755);
 }
 
 /** Reads the dialects that ship once and for all, for the program to have them without their grammar. */

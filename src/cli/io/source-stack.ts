@@ -2,13 +2,17 @@ import { existsSync, readFileSync } from 'node:fs';
 import { SourceMap } from 'node:module';
 import { fileURLToPath } from 'node:url';
 
+/** Where a frame of a stack stands: a file by its address or its path, a line and a column. */
+const framePlace = /(?<=\(|^\s*at (?:async )?)((?:file:\/\/|\/|[A-Z]:[\\/])[^()\n]*?):(\d+):(\d+)(?=\)?$)/gm;
+
 /**
  * The lines of a stack with the files and lines of the source, by the maps beside the files of the program (ECMA-426); a
  * line without a map stays as it is.
  */
 export function sourceStack(stack: string): string {
-  return stack.replace(/(file:\/\/[^\s)]+?):(\d+):(\d+)/g, (place, file: string, line: string, column: string) => {
-    const entry = mapOf(fileURLToPath(file))?.findEntry(Number(line) - 1, Number(column) - 1);
+  return stack.replace(framePlace, (place, file: string, line: string, column: string) => {
+    const path = file.startsWith('file:') ? fileURLToPath(file) : file;
+    const entry = mapOf(path)?.findEntry(Number(line) - 1, Number(column) - 1);
     if (entry === undefined || !('originalSource' in entry)) return place;
     const source = entry.originalSource.replace(/^(?:\.\.\/)+/, '');
     return `${source}:${entry.originalLine + 1}:${entry.originalColumn + 1}`;

@@ -1,3 +1,4 @@
+import { thousands } from '../../core/text/thousands.js';
 import { dirname, relative } from 'node:path';
 import type { BuildOutcome } from '../../project/build/outcome.js';
 import { kilobytes } from './tables.js';
@@ -21,7 +22,7 @@ export function describeOutcomes(outcomes: readonly BuildOutcome[], folder: stri
 export function describeUnchanged(outcomes: readonly BuildOutcome[]): string | null {
   const standing = outcomes.filter(({ isUnchanged }) => isUnchanged);
   const count = new Set(standing.map(({ message, destination }) => `${destination}/${message}`)).size;
-  return count === 0 ? null : `unchanged: ${count.toLocaleString('en')}`;
+  return count === 0 ? null : `unchanged: ${thousands(count)}`;
 }
 
 function describeEditions(outcomes: readonly BuildOutcome[], folder: string): string {
@@ -29,7 +30,7 @@ function describeEditions(outcomes: readonly BuildOutcome[], folder: string): st
   if (!first?.written) return '';
   const average =
     outcomes.reduce((sum, { written }) => sum + sizeOf(written?.files ?? [], 'index.html'), 0) / outcomes.length;
-  const count = `${outcomes.length.toLocaleString('en')} ${outcomes.length === 1 ? 'edition' : 'editions'}`;
+  const count = `${thousands(outcomes.length)} ${outcomes.length === 1 ? 'edition' : 'editions'}`;
   return `${first.destination}: ${first.message}  ${count}, ${kilobytes(average)} HTML each  ${relative(folder, dirname(first.written.folder))}`;
 }
 

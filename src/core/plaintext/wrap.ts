@@ -73,7 +73,8 @@ function piecesOf(word: string, options: TextOptions, restore: (index: number) =
 /** Some text, up to a mark of punctuation: what finds words takes a time that grows with the square of what it is given. */
 const PASSAGE = /[^]{1,400}(?<=\p{P})|[^]{1,400}/gu;
 
-const segmenter = new Intl.Segmenter('und', { granularity: 'word' });
+/** What finds words, made when a text without spaces comes: that reads the tables of all scripts. */
+let segmenter: Intl.Segmenter | null = null;
 
 /** The words of a text without spaces; addresses and tags count as one, and punctuation stays with its word. */
 function unspacedWords(text: string): string[] {
@@ -93,9 +94,8 @@ function unspacedWords(text: string): string[] {
 }
 
 function segmentsOf(text: string): string[] {
-  return (text.match(PASSAGE) ?? []).flatMap((passage) =>
-    Array.from(segmenter.segment(passage), ({ segment }) => segment),
-  );
+  const words = (segmenter ??= new Intl.Segmenter('und', { granularity: 'word' }));
+  return (text.match(PASSAGE) ?? []).flatMap((passage) => Array.from(words.segment(passage), ({ segment }) => segment));
 }
 
 /** Closing punctuation never begins a line, opening punctuation never ends one. */

@@ -15,6 +15,7 @@ interface Description {
   readonly matches?: readonly { readonly schema: Description }[];
   readonly allow?: readonly unknown[];
   readonly rules?: readonly { readonly name: string; readonly args?: Readonly<Record<string, unknown>> }[];
+  readonly metas?: readonly { readonly format?: string }[];
 }
 
 type JsonSchema = Record<string, unknown>;
@@ -86,9 +87,9 @@ function itemsOf({ items = [] }: Description): JsonSchema {
   return only === undefined ? {} : { items: items.length === 1 ? convert(only) : { anyOf: items.map(convert) } };
 }
 
-function formatOf({ rules = [] }: Description): JsonSchema {
+function formatOf({ rules = [], metas = [] }: Description): JsonSchema {
   if (rules.some(({ name }) => name === 'email')) return { format: 'email' };
-  if (rules.some(({ name }) => name === 'uri')) return { format: 'uri' };
+  if (metas.some(({ format }) => format === 'uri')) return { format: 'uri' };
   const pattern = rules.find(({ name }) => name === 'pattern')?.args?.['regex'];
   return typeof pattern === 'string' ? { pattern: plainPattern(pattern) } : {};
 }

@@ -38,9 +38,15 @@ export const textOrNothing = (): Key<string | null | undefined> => made(Joi.stri
 export const mailAddress = (): Key<string | undefined> =>
   made(Joi.string().email({ tlds: false, allowUnicode: false }));
 
-/** The address of something, by one of some schemes. */
-export const address = (...schemes: string[]): Key<string | undefined> =>
-  made(Joi.string().uri({ scheme: schemes.length === 1 ? (schemes[0] ?? '') : schemes }));
+/**
+ * The address of something, by one of some schemes, in the characters of RFC 3986. Joi's own rule for addresses is one pattern
+ * of the whole grammar, whose compilation takes a third of the time in which a command starts.
+ */
+export function address(...schemes: string[]): Key<string | undefined> {
+  const form = new RegExp(String.raw`^(?:${schemes.join('|')}):(?:[\w.~:/?#[\]@!$&'()*+,;=-]|%[\da-f]{2})+$`, 'i');
+  const name = `an address, in plain letters, that begins with ${schemes.map((scheme) => `${scheme}:`).join(' or ')}`;
+  return made(Joi.string().pattern(form, name).meta({ format: 'uri' }));
+}
 
 /** One of some words. */
 export const oneOf = <const T extends string>(...words: readonly T[]): Key<T | undefined> =>

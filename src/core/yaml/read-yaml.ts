@@ -127,16 +127,10 @@ function expectation(detail: Joi.ValidationErrorItem): string {
   if (valids !== undefined) return valids.length === 1 ? (valids[0] ?? '') : `one of ${valids.join(', ')}`;
   const types = detail.context?.['types'] as string[] | undefined;
   if (types !== undefined) return types.map((type) => typeWords[type] ?? type).join(' or ');
-  const schemes = String(detail.context?.['scheme'] ?? 'https')
-    .split('|')
-    .map((scheme) => `${scheme}:`)
-    .join(' or ');
   const words: Readonly<Record<string, string>> = {
     'string.base': 'a text',
     'string.empty': 'a text that is not empty',
     'string.email': 'a mail address',
-    'string.uri': 'an address that begins with https://',
-    'string.uriCustomScheme': `an address, in plain letters, that begins with ${schemes}`,
     'string.pattern.name': `${String(detail.context?.['name'])}`,
     'string.pattern.base': 'a name of letters, digits, "-" and "_"',
     'number.base': 'a number',

@@ -19,7 +19,9 @@ if (port !== null) {
   const say = (said: WorkerSays): void => port.postMessage(said);
   watchPendingFiles((path, isPending) => say({ kind: isPending ? 'pending' : 'settled', path }));
   const bench = benchFor(workerData as WorkerStart);
-  port.on('message', ({ number, task }: NumberedTask) => {
+  port.on('message', (told: NumberedTask | null) => {
+    if (told === null) return process.exit();
+    const { number, task } = told;
     // What fails here ends the worker, and whoever gave the task hears of it.
     void bench.then((ready) => work(task, ready)).then((answer) => say({ kind: 'answer', number, answer }));
   });

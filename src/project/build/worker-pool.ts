@@ -1,4 +1,5 @@
 import { rmSync } from 'node:fs';
+import { setTimeout } from 'node:timers/promises';
 import { Worker } from 'node:worker_threads';
 import { workerFile } from '../files/own-files.js';
 import { pendingFiles } from '../files/write-file.js';
@@ -14,6 +15,9 @@ interface Waiting {
 
 /** So many tasks a worker has at a time: while one waits for the disk it goes on with the other. */
 const TASKS_EACH = 2;
+
+/** How long a worker may take to end, in ms. */
+const ENDS_WITHIN = 1000;
 
 /** What a message needs on its way is thrown away soon: with little room for it, that takes much of the time. */
 const resourceLimits = { maxYoungGenerationSizeMb: 64 };
@@ -110,7 +114,11 @@ class BusyWorker {
     this.#worker.postMessage({ number, task: waiting.task } satisfies NumberedTask);
   }
 
+  /** Lets it end by itself, so that it can keep what was compiled for it, or ends it. */
   async stop(): Promise<void> {
+    const ended = new Promise((resolve) => this.#worker.once('exit', resolve));
+    this.#worker.postMessage(null);
+    await Promise.race([ended, setTimeout(ENDS_WITHIN, null, { ref: false })]);
     await this.#worker.terminate();
   }
 

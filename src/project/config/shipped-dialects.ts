@@ -19,9 +19,9 @@ interface ReadAhead {
  */
 export async function shippedDialect(name: string): Promise<Dialect | null> {
   try {
-    const known = readAhead ?? (JSON.parse(await readFile(ownFile('dist/dialects.json'), 'utf8')) as typeof readAhead);
-    readAhead = known;
-    const found = known !== null && Object.hasOwn(known, name) ? known[name] : undefined;
+    readAhead ??= readFile(ownFile('dist/dialects.json'), 'utf8').then((text) => JSON.parse(text) as ReadDialects);
+    const known = await readAhead;
+    const found = Object.hasOwn(known, name) ? known[name] : undefined;
     const text = await readFile(join(builtInDialects, `${name}.yaml`));
     return found?.digest === createHash('sha256').update(text).digest('hex') ? found.dialect : null;
   } catch {
@@ -30,4 +30,7 @@ export async function shippedDialect(name: string): Promise<Dialect | null> {
   }
 }
 
-let readAhead: Readonly<Record<string, ReadAhead>> | null = null;
+type ReadDialects = Readonly<Record<string, ReadAhead>>;
+
+/** Read once, whoever asks first. */
+let readAhead: Promise<ReadDialects> | null = null;

@@ -10,7 +10,7 @@ export function ownFile(name: string): string {
 /** The folder of the package that a folder belongs to: the program is put together from modules of several depths. */
 function packageFolder(folder: string): string {
   const above = dirname(folder);
-  return existsSync(join(folder, 'package.json')) || above === folder ? folder : packageFolder(above);
+  return existsSync(join(folder, 'starters')) || above === folder ? folder : packageFolder(above);
 }
 
 /** The version of the installed package. */

@@ -1,3 +1,4 @@
+import { thousands } from '../../text/thousands.js';
 import type { Rule } from '../facts/rule.js';
 import { charsetOf } from '../facts/metas.js';
 
@@ -18,6 +19,6 @@ export const charsetLate: Rule = {
     if (found === null) return;
     const start = found.element.startTag?.start ?? 0;
     const bytes = new TextEncoder().encode(page.doc.source.text.slice(0, start)).length;
-    if (bytes > 1024) yield { place: page.placeOf(found.element), data: { count: bytes.toLocaleString('en') } };
+    if (bytes > 1024) yield { place: page.placeOf(found.element), data: { count: thousands(bytes) } };
   },
 };

@@ -1,3 +1,4 @@
+import { thousands } from '../../text/thousands.js';
 import type { Rule } from '../facts/rule.js';
 
 export const lineLong: Rule = {
@@ -17,7 +18,7 @@ export const lineLong: Rule = {
       if (bytes > MOST_BYTES) {
         yield {
           place: page.place({ start, end: start + Math.min(line.length, 60) }),
-          data: { count: bytes.toLocaleString('en') },
+          data: { count: thousands(bytes) },
         };
         return;
       }

@@ -1,3 +1,4 @@
+import { thousands } from '../../text/thousands.js';
 import type { Rule } from '../facts/rule.js';
 
 export const linkLong: Rule = {
@@ -13,7 +14,7 @@ export const linkLong: Rule = {
   *find(page) {
     for (const { element, href } of page.links)
       if (href !== null && href.length > MOST_CHARACTERS)
-        yield { place: page.placeOfAttribute(element, 'href'), data: { count: href.length.toLocaleString('en') } };
+        yield { place: page.placeOfAttribute(element, 'href'), data: { count: thousands(href.length) } };
   },
 };
 

@@ -40,6 +40,8 @@ function patternsOf(dialect: Dialect): readonly DamagedPattern[] {
 }
 
 interface DamagedPattern {
+  /** What each match has in it: to look for it is nothing beside what the expression takes to be compiled. */
+  readonly needs: string;
   readonly expression: RegExp;
   readonly isAddress: boolean;
 }
@@ -55,18 +57,20 @@ function damagedPatterns({ open, close }: TagDelimiters): DamagedPattern[] {
   };
   const reference = (character: string): string => escapeRegExp(references[character] ?? character);
   const markup = `(?:${MARKUP_SOURCE})*`;
-  const make = (source: string, isAddress: boolean): DamagedPattern => ({
+  const make = (source: string, needs: string): DamagedPattern => ({
+    needs,
     expression: new RegExp(source, 'giu'),
-    isAddress,
+    isAddress: needs === '%',
   });
-  const isEscapable = /[<>&"']/.test(open + close);
+  const [first = ''] = open.trim();
+  const written = [...open.trim()].map((character) => references[character] ?? character).join('');
   return [
-    make(`${joined(open, percent, '')}${content('<>"\'')}${joined(close, percent, '')}`, true),
+    make(`${joined(open, percent, '')}${content('<>"\'')}${joined(close, percent, '')}`, '%'),
     ...(open.trim().length > 1 || close.length > 1
-      ? [make(`${joined(open, plain, markup)}${content('{}')}${joined(close, plain, markup)}`, false)]
+      ? [make(`${joined(open, plain, markup)}${content('{}')}${joined(close, plain, markup)}`, first)]
       : []),
-    ...(isEscapable
-      ? [make(`${joined(open, reference, '')}${content('<>')}${joined(close, reference, '')}`, false)]
+    ...(/[<>&"']/.test(open + close)
+      ? [make(`${joined(open, reference, '')}${content('<>')}${joined(close, reference, '')}`, written)]
       : []),
   ];
 }
@@ -75,8 +79,9 @@ function damagedIn(text: string, from: number, to: number, patterns: readonly Da
   const gap = text.slice(from, to);
   if (!/[%<&\u00A0\u202F]/.test(gap)) return [];
   const found: ScannedTag[] = [];
-  for (const { expression, isAddress } of patterns) {
-    if (isAddress && !gap.includes('%')) continue;
+  const folded = gap.toLowerCase();
+  for (const { needs, expression, isAddress } of patterns) {
+    if (!folded.includes(needs.toLowerCase())) continue;
     for (const match of gap.matchAll(expression)) {
       const span = { start: from + match.index, end: from + match.index + match[0].length };
       const isTaken = found.some((other) => other.span.start < span.end && span.start < other.span.end);
