@@ -41,7 +41,7 @@ function patternsOf(dialect: Dialect): readonly DamagedPattern[] {
 
 interface DamagedPattern {
   /** What each match has in it: to look for it is nothing beside what the expression takes to be compiled. */
-  readonly needs: string;
+  readonly needs: readonly string[];
   readonly expression: RegExp;
   readonly isAddress: boolean;
 }
@@ -57,20 +57,25 @@ function damagedPatterns({ open, close }: TagDelimiters): DamagedPattern[] {
   };
   const reference = (character: string): string => escapeRegExp(references[character] ?? character);
   const markup = `(?:${MARKUP_SOURCE})*`;
-  const make = (source: string, needs: string): DamagedPattern => ({
-    needs,
+  const make = (source: string, needs: readonly string[]): DamagedPattern => ({
+    needs: needs.map((part) => part.toLowerCase()),
     expression: new RegExp(source, 'giu'),
-    isAddress: needs === '%',
+    isAddress: false,
   });
-  const [first = ''] = open.trim();
-  const written = [...open.trim()].map((character) => references[character] ?? character).join('');
+  const characters = [...open.trim(), ...close.trim()];
+  const percentEncoded = `${joined(open, percent, '')}${content('<>"\'')}${joined(close, percent, '')}`;
+  const withMarkup = `${joined(open, plain, markup)}${content('{}')}${joined(close, plain, markup)}`;
+  const asHtml = `${joined(open, reference, '')}${content('<>')}${joined(close, reference, '')}`;
   return [
-    make(`${joined(open, percent, '')}${content('<>"\'')}${joined(close, percent, '')}`, '%'),
-    ...(open.trim().length > 1 || close.length > 1
-      ? [make(`${joined(open, plain, markup)}${content('{}')}${joined(close, plain, markup)}`, first)]
-      : []),
-    ...(/[<>&"']/.test(open + close)
-      ? [make(`${joined(open, reference, '')}${content('<>')}${joined(close, reference, '')}`, written)]
+    { ...make(percentEncoded, ['%']), isAddress: true },
+    ...(open.trim().length > 1 || close.length > 1 ? [make(withMarkup, characters)] : []),
+    ...(characters.some((character) => Object.hasOwn(references, character))
+      ? [
+          make(
+            asHtml,
+            characters.map((character) => references[character] ?? character),
+          ),
+        ]
       : []),
   ];
 }
@@ -81,7 +86,7 @@ function damagedIn(text: string, from: number, to: number, patterns: readonly Da
   const found: ScannedTag[] = [];
   const folded = gap.toLowerCase();
   for (const { needs, expression, isAddress } of patterns) {
-    if (!folded.includes(needs.toLowerCase())) continue;
+    if (!needs.every((part) => folded.includes(part))) continue;
     for (const match of gap.matchAll(expression)) {
       const span = { start: from + match.index, end: from + match.index + match[0].length };
       const isTaken = found.some((other) => other.span.start < span.end && span.start < other.span.end);
