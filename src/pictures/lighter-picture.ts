@@ -196,19 +196,19 @@ function codings(format: MailFormat): Coding[][] {
         isExact: false,
       },
     ]);
-  const palette = (colours: number, dither: number, isExact: boolean): Coding => ({
+  const palette = (colours: number, dither: number): Coding => ({
     write: (image) => image.png({ palette: true, colours, dither, quality: 100, effort: 7, compressionLevel: 9 }),
-    isExact,
+    isExact: false,
   });
-  const whole = (adaptiveFiltering: boolean): Coding => ({
-    write: (image) => image.png({ compressionLevel: 9, adaptiveFiltering }),
+  const whole = (options: { readonly adaptiveFiltering: boolean }): Coding => ({
+    write: (image) => image.png({ compressionLevel: 9, ...options }),
     isExact: false,
   });
   return [
-    [whole(true), whole(false), palette(256, 0, true)],
-    ...paletteSizes.map((colours) => [palette(colours, 0.8, false), palette(colours, 0, false)]),
+    [whole({ adaptiveFiltering: true }), whole({ adaptiveFiltering: false }), { ...palette(256, 0), isExact: true }],
+    ...paletteSizes.map((colours) => [palette(colours, 0.8), palette(colours, 0)]),
     // A flat drawing has few colours; smoothing its edges can cost more than the pixels it saves.
-    [{ ...palette(256, 0, false), kernel: 'nearest' }],
+    [{ ...palette(256, 0), kernel: 'nearest' }],
   ];
 }
 

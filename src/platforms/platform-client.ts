@@ -171,7 +171,7 @@ export class PlatformClient {
       const judged = this.judge(result, what, null, attempt);
       const verdict =
         judged.kind === 'answer' && tokenIn(judged) === ''
-          ? this.failure(this.oddAnswer(what, 'it holds no access_token'), judged.status, false)
+          ? this.refused(this.oddAnswer(what, 'it holds no access_token'), judged.status)
           : this.asLogin(judged);
       const wait = verdict.kind === 'answer' || attempt >= TRIES ? null : waitBefore(result, verdict, true, attempt);
       if (wait === null) return verdict;
@@ -193,25 +193,25 @@ export class PlatformClient {
   ): PlatformResult {
     if (failure !== null) {
       if (failure.kind === 'unreachable')
-        return this.failure(this.told('push-unreachable', { detail: failure.detail }), null, false);
+        return this.refused(this.told('push-unreachable', { detail: failure.detail }), null);
       const seconds = String(this.access.milliseconds / 1000);
       const detail = failure.kind === 'timeout' ? `it takes longer than ${seconds} s` : 'it broke off the connection';
-      return this.failure(this.told('push-broken', { what, detail }), null, true);
+      return this.uncertain(this.told('push-broken', { what, detail }), null);
     }
     const { status } = answer;
     if (status >= 200 && status < 300) return this.readAnswer(answer, what, exchange);
     const said = this.sentenceOf(answer);
     const data = { what, answer: said, tries: String(tries), keys: this.settingNames() };
-    if (status >= 500) return this.failure(this.told('push-failed', data), status, true);
+    if (status >= 500) return this.uncertain(this.told('push-failed', data), status);
     if (status < 400) {
       const to = answer.headers.get('location') ?? 'elsewhere';
-      return this.failure(this.oddAnswer(what, `it sends on to ${to} (${status})`), status, false);
+      return this.refused(this.oddAnswer(what, `it sends on to ${to} (${status})`), status);
     }
-    return this.failure(this.told(refusals[status] ?? 'push-refused', data), status, false);
+    return this.refused(this.told(refusals[status] ?? 'push-refused', data), status);
   }
 
   private readAnswer({ status, body }: Answer, what: string, exchange: Exchange | null): PlatformResult {
-    const odd = (detail: string): PlatformResult => this.failure(this.oddAnswer(what, detail), status, true);
+    const odd = (detail: string): PlatformResult => this.uncertain(this.oddAnswer(what, detail), status);
     if (body === null) return odd(`it is larger than ${MOST_BYTES / 1024 / 1024} MB`);
     const text = Buffer.from(body).toString('utf8');
     if (text.trim() === '') {
@@ -246,8 +246,14 @@ export class PlatformClient {
     return names.length === 0 ? 'url' : names.join(' and ');
   }
 
-  private failure(item: Finding, status: number | null, mayHaveHappened: boolean): PlatformResult {
-    return { kind: 'failed', status, mayHaveHappened, finding: item };
+  /** A request that changed nothing. */
+  private refused(item: Finding, status: number | null): PlatformResult {
+    return { kind: 'failed', status, mayHaveHappened: false, finding: item };
+  }
+
+  /** A request of which is not known whether the platform did what it asks. */
+  private uncertain(item: Finding, status: number | null): PlatformResult {
+    return { kind: 'failed', status, mayHaveHappened: true, finding: item };
   }
 }
 

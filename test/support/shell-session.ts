@@ -26,6 +26,9 @@ export function removeBuiltDemo(): void {
   built = null;
 }
 
+/** How long a command may go on after what it says last, in ms. */
+const LAST_WORDS = 300;
+
 /** A shell in an empty folder, whose folder and environment go on from command to command, with the program on its PATH. */
 export class ShellSession {
   /** The folder that it begins in. */
@@ -92,7 +95,8 @@ export class ShellSession {
     const until = Date.now() + PATIENCE;
     while ((said === '' || !isDone(said)) && Date.now() < until && child.exitCode === null)
       await new Promise((resolve) => setTimeout(resolve, 20));
-    // One that has ended did not stay.
+    // One that has ended did not stay; what it said may have been its last words.
+    await new Promise((resolve) => setTimeout(resolve, LAST_WORDS));
     return { code: child.exitCode === null ? 0 : child.exitCode || -1, said };
   }
 

@@ -109,20 +109,21 @@ class Placer {
         const tag = this.tags[piece] ?? { start: 0, end: 0 };
         const span = { start: this.body.start + tag.start, end: this.body.start + tag.end };
         from = Math.max(from, span.end);
-        return [this.piece(this.source.slice(span), span, true)];
+        return [this.exactPiece(this.source.slice(span), span)];
       }
       const markup = piece.split(/(<\/?[a-z][\w-]*(?:[^<>"']|"[^"]*"|'[^']*')*>?)/);
       return markup.map((run) => {
         const at = run.length > 2 ? this.source.text.indexOf(run, from) : -1;
-        if (at < 0 || at + run.length > block.end) return this.piece(run, this.trimmed(block), false);
+        if (at < 0 || at + run.length > block.end)
+          return { ...this.exactPiece(run, this.trimmed(block)), exact: false };
         from = at + run.length;
-        return this.piece(run, { start: at, end: from }, true);
+        return this.exactPiece(run, { start: at, end: from });
       });
     });
   }
 
-  private piece(text: string, span: Span, exact: boolean): Piece {
-    return { text, origin: { source: this.source, span }, exact, uses: [] };
+  private exactPiece(text: string, span: Span): Piece {
+    return { text, origin: { source: this.source, span }, exact: true, uses: [] };
   }
 
   /** A block without the line ends behind it. */

@@ -116,7 +116,7 @@ class Converter {
   convertLeaf(node: ParserNode, parent: ElementNode | null): TreeNode[] {
     const span = spanOf(node.sourceCodeLocation);
     if (defaultTreeAdapter.isTextNode(node))
-      return [{ kind: 'text', value: this.value(node.value, span, false), parent, span }];
+      return [{ kind: 'text', value: this.value(node.value, span, decodeHTML), parent, span }];
     if (defaultTreeAdapter.isCommentNode(node))
       return [{ kind: 'comment', value: this.comment(node.data, span), parent, span }];
     return [];
@@ -165,12 +165,11 @@ class Converter {
     const inner = quoted
       ? { start: span.start + from + 1, end: span.end - 1 }
       : { start: span.start + from, end: span.end };
-    return this.value(value, inner, true);
+    return this.value(value, inner, decodeHTMLAttribute);
   }
 
-  private value(parsed: string, span: Span | null, inAttribute: boolean): string {
+  private value(parsed: string, span: Span | null, decode: (text: string) => string): string {
     if (span === null || !this.holdsTag(span)) return sentinelFree(parsed);
-    const decode = inAttribute ? decodeHTMLAttribute : decodeHTML;
     const pieces: string[] = [];
     let position = span.start;
     for (let index = firstFrom(this.tags, span.start); index < this.tags.length; index += 1) {

@@ -31,7 +31,7 @@ export function checkSheets(
         /var\(/i.test(value) ||
         context.holdsTag(value) ||
         context.holdsTag(property) ||
-        judgeValue(property, value, false) !== 'invalid'
+        judgeValue(property, value) !== 'invalid'
       )
         continue;
       report(

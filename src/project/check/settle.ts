@@ -48,7 +48,7 @@ export function asSet(findings: readonly Finding[], settings: CheckSettings, str
 export function settledMessage(
   { own, outcomes, sources }: VisitedMessage<{ readonly findings: readonly Finding[] }>,
   settings: CheckSettings,
-  strict: boolean,
+  strict = false,
 ): { readonly findings: readonly Finding[]; readonly accepted: readonly AcceptedFinding[] } {
   const all = findingsOf({ own: asSet(own, settings, strict), outcomes });
   const { standing, accepted } = withoutAccepted(all, sources);

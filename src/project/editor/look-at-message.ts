@@ -44,7 +44,7 @@ export async function lookAtMessage(plan: VisitPlan, message: MessageFile, bench
       failed: () => ({ findings: [] }),
     },
   );
-  const { findings } = settledMessage(visited, plan.config.checks, false);
+  const { findings } = settledMessage(visited, plan.config.checks);
   const own = new Set(visited.own.map((item) => identityOf(atOrigin(item))));
   return { findings: withoutConsequences(findings, own), inputs: visited.inputs };
 }

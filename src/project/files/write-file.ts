@@ -9,17 +9,20 @@ let counter = 0;
 /** Temporary files that are being written; whoever ends the process early removes them. */
 export const pendingFiles: Set<string> = new Set();
 
-let watcher: (path: string, isPending: boolean) => void = () => undefined;
+/** Whether a temporary file is being written, or no longer. */
+export type Writing = 'pending' | 'settled';
+
+let watcher: (path: string, writing: Writing) => void = () => undefined;
 
 /** Has a worker tell of the temporary files that it writes: whoever ends the process knows its own alone. */
-export function watchPendingFiles(told: (path: string, isPending: boolean) => void): void {
+export function watchPendingFiles(told: (path: string, writing: Writing) => void): void {
   watcher = told;
 }
 
-function markPending(path: string, isPending: boolean): void {
-  if (isPending) pendingFiles.add(path);
+function mark(path: string, writing: Writing): void {
+  if (writing === 'pending') pendingFiles.add(path);
   else pendingFiles.delete(path);
-  watcher(path, isPending);
+  watcher(path, writing);
 }
 
 /**
@@ -33,7 +36,7 @@ export async function writeWhole(path: string, bytes: Uint8Array | string, name 
   if (there === 'same') return null;
   counter += 1;
   const temporary = join(dirname(path), `.${basename(path)}.${process.pid}-${threadId}-${counter}.part`);
-  markPending(temporary, true);
+  mark(temporary, 'pending');
   try {
     if (there === 'device') {
       await writeFile(path, content);
@@ -47,7 +50,7 @@ export async function writeWhole(path: string, bytes: Uint8Array | string, name 
     await rm(temporary, { force: true }).catch(() => undefined);
     return finding('file-unwritable', null, { path: name, detail: describeError(error) });
   } finally {
-    markPending(temporary, false);
+    mark(temporary, 'settled');
   }
 }
 

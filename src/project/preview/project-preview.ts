@@ -362,7 +362,7 @@ export class ProjectPreview implements PreviewSource {
         failed: () => ({ findings: [] }),
       },
     );
-    const { findings } = settledMessage(visited, this.#config.checks, false);
+    const { findings } = settledMessage(visited, this.#config.checks);
     const shown: ShownPage | null = rendered.size === 0 ? null : page;
     if (shown !== null) this.#last.set(keyOf({ name, edition }), { page: shown, rendered });
     const texts = [...rendered.values()].map(

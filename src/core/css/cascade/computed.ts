@@ -1,4 +1,5 @@
 import type { Declared } from './cascade.js';
+import { memoryOf, type ComputedElement, type ComputedFrom } from './computed-memory.js';
 import { ComputedStyle, TakenValues } from './computed-style.js';
 import type { ElementIndex, IndexedElement } from '../selectors/element-index.js';
 import { properties } from '../values/properties.js';
@@ -44,38 +45,55 @@ export function computeStyles(
   declared: (element: IndexedElement) => readonly Declared[],
   { viewportWidth, scheme = 'light' }: Environment = {},
 ): ComputedStyles {
+  const memory = memoryOf(index);
+  const results: ComputedElement[] = [];
   const styles: ComputedStyle[] = [];
-  const inheritedMaps: ReadonlyMap<string, string>[] = [];
-  const variableMaps: Inherited<string>[] = [];
   const takenAbove: TakenValues[] = [];
   const unresolved: Declared[] = [];
   let rootFontSize = 16;
   for (const element of index.elements) {
     const above = element.parent?.order ?? -1;
-    const parentInherited = inheritedMaps[above] ?? new Map<string, string>();
-    const sorted = declared(element);
-    const variables = ownVariables(sorted, variableMaps[above] ?? noVariables);
-    const { specified, authored } = specifiedValues(sorted, variables, styles[above] ?? rootParent, unresolved);
-    const parentSize = sizeIn(parentInherited);
-    const window = viewportWidth === undefined ? {} : { viewportWidth };
-    const fontSize = computeFontSize(specified.get('font-size'), parentSize, {
-      fontSize: parentSize,
-      rootFontSize,
-      ...window,
-    });
-    if (element.parent === null) rootFontSize = fontSize;
-    const own = absolute(specified, { fontSize, rootFontSize, ...window }, parentInherited);
-    settleColors(own, parentInherited, scheme);
-    if (specified.has('font-size')) own.set('font-size', formatPixels(fontSize));
-    if (/flex|grid/.test(styles[above]?.get('display') ?? '')) own.set('display', blockified(own.get('display')));
-    inheritedMaps.push(inheritedFrom(parentInherited, own));
-    variableMaps.push(variables);
-    const taken = new TakenValues(takenAbove[above] ?? null, authored);
+    const parent = results[above] ?? null;
+    const from = { declared: declared(element), parent, rootFontSize, viewportWidth, scheme };
+    const computed = memory.recall(element.order, from, () => computeElement(from));
+    if (element.parent === null) rootFontSize = computed.fontSize;
+    const taken = new TakenValues(takenAbove[above] ?? null, computed.authored);
+    results.push(computed);
     takenAbove.push(taken);
-    styles.push(new ComputedStyle(own, inheritedMaps[inheritedMaps.length - 1] ?? parentInherited, authored, taken));
+    styles.push(new ComputedStyle(computed.own, computed.inherited, computed.authored, taken));
+    unresolved.push(...computed.unresolved);
   }
   return { styles, unresolved };
 }
+
+const noValues: ReadonlyMap<string, string> = new Map();
+
+function computeElement({ declared, parent, ...from }: ComputedFrom): ComputedElement {
+  const { viewportWidth, scheme } = from;
+  const inheritedAbove = parent?.inherited ?? noValues;
+  const variables = ownVariables(declared, parent?.variables ?? noVariables);
+  const valuesAbove = (property: string): string =>
+    parent?.own.get(property) ?? inheritedAbove.get(property) ?? properties.get(property)?.initial ?? '';
+  const { specified, authored, unresolved } = specifiedValues(declared, variables, valuesAbove);
+  const parentSize = sizeIn(inheritedAbove);
+  const window = viewportWidth === undefined ? {} : { viewportWidth };
+  const fontSize = computeFontSize(specified.get('font-size'), parentSize, {
+    fontSize: parentSize,
+    rootFontSize: from.rootFontSize,
+    ...window,
+  });
+  const rootFontSize = parent === null ? fontSize : from.rootFontSize;
+  const own = absolute(specified, { fontSize, rootFontSize, ...window }, inheritedAbove);
+  settleColors(own, inheritedAbove, scheme);
+  if (specified.has('font-size')) own.set('font-size', formatPixels(fontSize));
+  if (/flex|grid/.test(valuesAbove('display'))) own.set('display', blockified(own.get('display')));
+  const followsWindow = [...specified.values()].some((value) => windowUnit.test(value));
+  const inherited = inheritedFrom(inheritedAbove, own);
+  return { own, inherited, variables, authored, unresolved, fontSize, followsWindow };
+}
+
+/** A length that follows the window (CSS Values 4, 6.1.2), wherever it stands in a value. */
+const windowUnit = /\d[sld]?v(?:w|h|i|b|min|max)\b/i;
 
 /** What an item of a flex or grid container displays as (CSS Display 3, 2.7). */
 function blockified(display = 'inline'): string {
@@ -95,21 +113,18 @@ function ownVariables(sorted: readonly Declared[], above: Inherited<string>): In
 interface Specified {
   readonly specified: Map<string, string>;
   readonly authored: ReadonlyMap<string, Declared>;
+  readonly unresolved: readonly Declared[];
 }
 
-/** What the root inherits: initial values. */
-const rootParent = new ComputedStyle(new Map(), new Map(), new Map(), new TakenValues(null, new Map()));
+/** The value of a property of the parent; at the root the initial one. */
+type ValuesAbove = (property: string) => string;
 
-function specifiedValues(
-  sorted: readonly Declared[],
-  variables: VariableValues,
-  parent: ComputedStyle,
-  unresolved: Declared[],
-): Specified {
+function specifiedValues(sorted: readonly Declared[], variables: VariableValues, above: ValuesAbove): Specified {
+  const unresolved: Declared[] = [];
   const specified = new Map<string, string>();
   const authored = new Map<string, Declared>();
   const fromBrowser = new Map<string, string>();
-  const direction = directionOf(sorted, parent);
+  const direction = directionOf(sorted, above);
   for (const item of strongest(sorted)) {
     const { property } = item.declaration;
     let { value } = item.declaration;
@@ -121,12 +136,12 @@ function specifiedValues(
     if (judgeValue(property, value, value.includes(SENTINEL_MARK)) === 'invalid') continue;
     for (const [longhand, part] of physicalLonghands(property, value, direction)) {
       if (!properties.has(longhand)) continue;
-      setSpecified(specified, longhand, part, parent, fromBrowser);
+      setSpecified(specified, longhand, part, above, fromBrowser);
       if (item.origin === 'browser') fromBrowser.set(longhand, part);
       else authored.set(longhand, item);
     }
   }
-  return { specified, authored };
+  return { specified, authored, unresolved };
 }
 
 /** Of many declarations of one property the last few: what is valid among them hides all before. */
@@ -153,16 +168,16 @@ function strongest(sorted: readonly Declared[]): readonly Declared[] {
 
 /** A value that every browser takes, and that does not ask what is below it. */
 function isPlain(property: string, value: string): boolean {
-  return !value.includes('var(') && !/^revert/i.test(value) && judgeForCascade(property, value, false) === 'valid';
+  return !value.includes('var(') && !/^revert/i.test(value) && judgeForCascade(property, value) === 'valid';
 }
 
 /** The writing direction has to be known before flow-relative properties can be. */
-function directionOf(sorted: readonly Declared[], parent: ComputedStyle): string {
+function directionOf(sorted: readonly Declared[], above: ValuesAbove): string {
   const last = sorted.findLast(({ declaration }) =>
     /^(?:ltr|rtl|initial|inherit|unset)$/i.test(declaration.property === 'direction' ? declaration.value : ''),
   );
   const value = last?.declaration.value.toLowerCase() ?? 'inherit';
-  return value === 'rtl' || value === 'ltr' ? value : value === 'initial' ? 'ltr' : parent.get('direction');
+  return value === 'rtl' || value === 'ltr' ? value : value === 'initial' ? 'ltr' : above('direction');
 }
 
 function physicalLonghands(property: string, value: string, direction: string): readonly Longhand[] {
@@ -184,13 +199,13 @@ function setSpecified(
   specified: Map<string, string>,
   longhand: string,
   value: string,
-  parent: ComputedStyle,
+  above: ValuesAbove,
   fromBrowser: ReadonlyMap<string, string>,
 ): void {
   const property = properties.get(longhand);
   const keyword = value.toLowerCase();
   const initial = property?.initial ?? '';
-  if (keyword === 'inherit') specified.set(longhand, parent.get(longhand));
+  if (keyword === 'inherit') specified.set(longhand, above(longhand));
   else if (keyword === 'initial') specified.set(longhand, initial);
   else if (keyword === 'revert' || keyword === 'revert-layer') restore(specified, longhand, fromBrowser.get(longhand));
   else if (keyword === 'unset') restore(specified, longhand, property?.inherited === true ? undefined : initial);

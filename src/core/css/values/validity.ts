@@ -39,7 +39,7 @@ const plainValue = /^(?:[^()]|(?:url|rgba?|hsla?)\([^()]*\))*$/i;
  * Judges a declaration as the cascade needs it, on the safe side: `valid` only where no browser in use fails to take it, so
  * that nothing weaker can come up, and `invalid` only where none takes it.
  */
-export function judgeForCascade(property: string, value: string, holdsTag: boolean): Validity {
+export function judgeForCascade(property: string, value: string, holdsTag = false): Validity {
   const validity = judgeValue(property, value, holdsTag);
   if (holdsTag || property.startsWith('--') || property.startsWith('mso-')) return validity;
   if (!settled.has(property)) return 'unsure';
@@ -57,7 +57,7 @@ const judged = new Map<string, Validity>();
  * Judges a declaration's value by the property's grammar. Custom properties, unknown ones that the `word` engine reads, and
  * values that hold a template tag count as valid; a value with a function that the dictionary does not know is unsure.
  */
-export function judgeValue(property: string, value: string, holdsTag: boolean): Validity {
+export function judgeValue(property: string, value: string, holdsTag = false): Validity {
   if (holdsTag || property.startsWith('--') || property.startsWith('mso-')) return 'valid';
   const key = `${property}:${value}`;
   const known = judged.get(key);
