@@ -155,7 +155,7 @@ export function stateOfMessage({ findings }: Look, page: ShownPage, done: Render
 
 /** The page of a view. */
 export function pageOfView(
-  { task, ready }: ShownPage,
+  { task, ready, pages }: ShownPage,
   target: Target,
   view: View,
   features: readonly Feature[],
@@ -171,8 +171,12 @@ export function pageOfView(
     const source = sourcePage(html, { recipient, picturePath, styleSheets: ready.styleSheets });
     return simulate(source, { engine: 'webkit', scheme, pictures }, []);
   }
+  // Views of several engines are made of one and the same page.
+  const key = JSON.stringify(['as sent', target.destination.name, view.tags, view.sample]);
   const input = { ...renderInput(task, ready, target, picturePath, () => undefined), recipient };
-  return simulate(previewPage(html, input, view.tags), { engine: view.engine, scheme, pictures }, features);
+  const sent = pages.get(key) ?? previewPage(html, input, view.tags);
+  pages.set(key, sent);
+  return simulate(sent, { engine: view.engine, scheme, pictures }, features);
 }
 
 function addressOf(picture: string): string {
