@@ -37,6 +37,17 @@ const workingFolder = [
   },
 ];
 
+/** Modules that are programs: they are run, not imported. */
+const programs = ['src/cli/bin.ts', 'src/preview/page/main.ts'];
+const workers = ['src/project/build/build-worker.ts', 'src/project/editor/editor-worker.ts'];
+
+const loading = [
+  {
+    selector: 'Program > :matches(ExpressionStatement, IfStatement, ForOfStatement, ForStatement, WhileStatement)',
+    message: 'A module only declares: when it is loaded depends on who uses it first.',
+  },
+];
+
 // One rule for each group of files: of a rule that is set twice, the last setting would win.
 export default tseslint.config(
   { ignores: ['dist', 'build', 'out', 'node_modules'] },
@@ -64,12 +75,18 @@ export default tseslint.config(
     files: ['src/core/**/*.ts'],
     rules: {
       'no-restricted-globals': ['error', ...impureGlobals],
-      'no-restricted-syntax': ['error', ...clock],
+      'no-restricted-syntax': ['error', ...clock, ...loading],
     },
   },
   {
     files: ['src/{mail,pictures,platforms,standins,project}/**/*.ts'],
-    rules: { 'no-restricted-syntax': ['error', ...workingFolder] },
+    rules: { 'no-restricted-syntax': ['error', ...workingFolder, ...loading] },
+  },
+  { files: workers, rules: { 'no-restricted-syntax': ['error', ...workingFolder] } },
+  {
+    files: ['src/{browser,cli,editor,links,preview,start,web}/**/*.{ts,cts}'],
+    ignores: programs,
+    rules: { 'no-restricted-syntax': ['error', ...loading] },
   },
   {
     // A module of the older kind imports by this word.

@@ -18,7 +18,7 @@ async function bordersOf(): Promise<object[]> {
   const parser = entries.find((entry) => 'languageOptions' in entry);
   return [
     {
-      files: ['**/*.ts'],
+      files: ['**/*.{ts,cts}'],
       languageOptions: { parser: (parser as { languageOptions: { parser: object } }).languageOptions.parser },
     },
     ...entries
@@ -200,6 +200,17 @@ describe('what crosses a border is refused', () => {
       'export const here = process.cwd();',
       'no-restricted-syntax: Only the command line knows the folder that the user is in.',
     ],
+    ...[
+      ['in the core', 'core/text/new.ts'],
+      ['in the project', 'project/build/new.ts'],
+      ['in the command line', 'cli/io/new.ts'],
+      ['in what starts the program', 'start/new.cts'],
+    ].map(([where = '', path = '']): [string, string, string, string] => [
+      `what is done when a module is loaded, ${where}`,
+      path,
+      'const seen = new Set<string>(); seen.add("x"); export { seen };',
+      'no-restricted-syntax: A module only declares: when it is loaded depends on who uses it first.',
+    ]),
     [
       'six parameters',
       'core/text/new.ts',
@@ -224,6 +235,7 @@ test('what stands within its borders is not', async () => {
       `import { join } from 'node:path';\nexport const here = join(process.cwd(), 'x');\n`,
     ),
   ).toEqual([]);
+  expect(await problemsIn('cli/bin.ts', `process.exitCode = 1;\n`)).toEqual([]);
 });
 
 test('no file of the source imports itself by way of others', async () => {
