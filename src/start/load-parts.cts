@@ -108,9 +108,11 @@ function readCompiled(file: string): CompiledParts {
     if (process.getuid !== undefined && fs.statSync(file).uid !== process.getuid()) return nothingKnown;
     const content = fs.readFileSync(file);
     const codeStart = content.readUInt32LE(0);
-    const index = JSON.parse(content.toString('utf8', 4, codeStart).trimEnd()) as Readonly<Record<string, IndexEntry>>;
+    const index = JSON.parse(content.toString('utf8', 4, codeStart).trimEnd()) as Readonly<Record<string, unknown>>;
+    const entries = new Map(Object.entries(index ?? {}));
     return (name) => {
-      const [start, length, sum] = Object.hasOwn(index, name) ? (index[name] as IndexEntry) : [0, -1, 0];
+      const entry = entries.get(name);
+      const [start, length, sum] = Array.isArray(entry) ? (entry as unknown as IndexEntry) : [0, -1, 0];
       const code = content.subarray(codeStart + start, codeStart + start + length);
       // The engine takes what it is given: damaged code would not fail, but do something else.
       return code.length === length && sumOf(code) === sum ? code : undefined;

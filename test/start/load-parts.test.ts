@@ -7,6 +7,12 @@ import { programFile, TestFolder } from '../support/project.js';
 const page = '<style>p{color:#223344}</style><p>Hello</p>';
 const inlined = '<p style="color:#223344">Hello</p>';
 
+/** A file of compiled code with another index, as long as its own. */
+function withIndex(content: Buffer, index: string): Buffer {
+  const start = content.readUInt32LE(0);
+  return Buffer.concat([content.subarray(0, 4), Buffer.from(index.padEnd(start - 4)), content.subarray(start)]);
+}
+
 describe('the compiled code that is kept between runs', () => {
   let folder: TestFolder;
 
@@ -51,6 +57,8 @@ describe('the compiled code that is kept between runs', () => {
         content.map((byte, index) => (index > content.length / 4 && index % 1000 === 0 ? byte ^ 0x55 : byte)),
     ],
     ['of something else', () => Buffer.from('{"a":1}')],
+    ['with an index of nothing', (content) => withIndex(content, 'null')],
+    ['with an index of other things', (content) => withIndex(content, '{"a":1,"b":null}')],
   ])('counts for nothing where it is %s, and is written anew', (_, damage) => {
     inline();
     const file = kept() ?? '';
