@@ -5,10 +5,9 @@ import { pathToFileURL } from 'node:url';
 import { afterAll, beforeAll, expect, test } from '@jest/globals';
 import type { Browser, Page as BrowserPage } from 'playwright-core';
 import { buttonHeight } from '../../src/core/check/facts/button-height.js';
-import { textColor } from '../../src/core/check/facts/grounds.js';
 import { StyledPage, views, type ViewName } from '../../src/core/check/facts/styled-page.js';
 import { shownTexts } from '../../src/core/check/facts/texts.js';
-import { groundsOf } from '../../src/core/check/facts/grounds.js';
+import { groundsOf, type Shades } from '../../src/core/check/facts/grounds.js';
 import { parseHtml } from '../../src/core/html/parse.js';
 import { SourceText } from '../../src/core/text/source-text.js';
 import { launchBrowser } from '../support/browser.js';
@@ -37,16 +36,26 @@ interface Computed {
   readonly size: number;
 }
 
-async function computedIn(html: string, view: ViewName): Promise<Computed[]> {
+async function computedIn(html: string, view: ViewName, shades: Shades = 'own'): Promise<Computed[]> {
   const path = join(folder, 'page.html');
   writeFileSync(path, html);
   await window.setViewportSize({ width: views[view].width, height: 600 });
   await window.emulateMedia({ colorScheme: views[view].scheme });
   await window.goto(pathToFileURL(path).href);
-  return window.evaluate(() => {
+  return window.evaluate((isInverted) => {
+    const probe = document.createElement('i');
+    // Relative colours: the browser itself makes of each one that is as light as it was dark (CSS Color 5, 4).
+    const turned = (text: string): string => {
+      if (!isInverted) return text;
+      probe.style.color = `hsl(from ${text} h s calc(100 - l) / alpha)`;
+      document.documentElement.append(probe);
+      const { color } = getComputedStyle(probe);
+      probe.remove();
+      return color;
+    };
     const parts = (text: string): number[] => {
-      const [red = 0, green = 0, blue = 0, alpha = 1] = (text.match(/[\d.]+/g) ?? []).map(Number);
-      const most = text.startsWith('color(') ? 255 : 1;
+      const [red = 0, green = 0, blue = 0, alpha = 1] = (turned(text).match(/[\d.]+(?:e-?\d+)?/g) ?? []).map(Number);
+      const most = turned(text).startsWith('color(') ? 255 : 1;
       return [red * most, green * most, blue * most, alpha];
     };
     const over = (upper: number[], lower: number[]): number[] => {
@@ -59,7 +68,7 @@ async function computedIn(html: string, view: ViewName): Promise<Computed[]> {
       const hasPicture = around.some((at) => getComputedStyle(at).backgroundImage !== 'none');
       const ground = around.reduce(
         (below, at) => over(parts(getComputedStyle(at).backgroundColor), below),
-        [255, 255, 255],
+        isInverted ? [0, 0, 0] : [255, 255, 255],
       );
       const style = getComputedStyle(element);
       return {
@@ -68,19 +77,19 @@ async function computedIn(html: string, view: ViewName): Promise<Computed[]> {
         size: parseFloat(style.fontSize),
       };
     });
-  });
+  }, shades === 'inverted');
 }
 
 /** Where the check takes a text for another than the browser shows it. */
-async function differences(html: string, view: ViewName): Promise<string[]> {
-  const computed = await computedIn(html, view);
+async function differences(html: string, view: ViewName, shades: Shades = 'own'): Promise<string[]> {
+  const computed = await computedIn(html, view, shades);
   const { doc } = parseHtml(new SourceText('page.html', html), []);
   const page = new StyledPage({ doc, pictures: null });
-  const grounds = groundsOf(page, view);
+  const grounds = groundsOf(page, view, shades);
   return shownTexts(page, view).flatMap(({ element, style, words }) => {
     const known = computed[page.index.of.get(element)?.order ?? -1];
     const ground = grounds.beneath(element);
-    const color = ground === null ? null : textColor(style, ground, grounds.isDark);
+    const color = ground === null ? null : grounds.inkOn(ground, style);
     const size = parseFloat(style.get('font-size')) || 16;
     if (known === undefined) return [`${words}: not there`];
     if ((known.ground === null) !== (ground === null)) return [`${words}: a picture`];
@@ -160,6 +169,13 @@ test('colours, grounds and sizes of texts are what a browser computes, on 50 pag
   expect(found).toEqual([]);
 }, 120_000);
 
+test('turned round, they are what a browser makes of each colour before it lays them over each other', async () => {
+  const found: string[] = [];
+  for (let seed = 1; seed <= 50; seed += 1)
+    found.push(...(await differences(colouredPage(seed), 'desk', 'inverted')).map((text) => `${seed}: ${text}`));
+  expect(found).toEqual([]);
+}, 120_000);
+
 test('and on the messages of the sample project, as they are built', async () => {
   const demo = TestFolder.builtDemo();
   const found: string[] = [];
@@ -168,6 +184,14 @@ test('and on the messages of the sample project, as they are built', async () =>
       found.push(
         ...(await differences(readFileSync(join(demo.path, 'out/archive', name, 'index.html'), 'utf8'), view)),
       );
+  for (const name of ['may-newsletter', 'loans-due', 'repair-day', 'membership-receipt', 'parts-specimen'])
+    found.push(
+      ...(await differences(
+        readFileSync(join(demo.path, 'out/archive', name, 'index.html'), 'utf8'),
+        'desk',
+        'inverted',
+      )),
+    );
   demo.remove();
   expect(found).toEqual([]);
 }, 120_000);

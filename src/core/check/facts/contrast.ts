@@ -1,7 +1,7 @@
-import { printColor, type Rgba } from '../../css/values/mixed-color.js';
+import { printColor } from '../../css/values/mixed-color.js';
 import type { Place } from '../../findings/finding.js';
 import type { ElementNode } from '../../html/tree.js';
-import { contrastOf, isLarge, textColor } from './grounds.js';
+import { contrastOf, isLarge, type Shades } from './grounds.js';
 import type { Page } from './page.js';
 import type { ViewName } from './styled-page.js';
 import { plainWords } from './texts.js';
@@ -20,19 +20,18 @@ export interface FaintText {
 /**
  * Texts whose contrast is below what WCAG 2.2 asks for (1.4.3): 4.5, and 3 where they are large. One over a picture is not
  * judged; of an element with several texts the first is told.
- * @param change what a program makes of each colour
  */
-export function faintTexts(page: Page, view: ViewName, change: (color: Rgba) => Rgba = (color) => color): FaintText[] {
+export function faintTexts(page: Page, view: ViewName, shades: Shades = 'own'): FaintText[] {
+  const grounds = page.grounds(view, shades);
   const told = new Set<ElementNode>();
   const found: FaintText[] = [];
   for (const { element, style, words } of page.texts(view)) {
-    const { beneath, isDark } = page.grounds(view);
-    const ground = beneath(element);
-    const color = ground === null ? null : textColor(style, ground, isDark);
+    const ground = grounds.beneath(element);
+    const color = ground === null ? null : grounds.inkOn(ground, style);
     if (ground === null || color === null || told.has(element) || !/[\p{L}\p{N}]/u.test(plainWords(words) || 'x'))
       continue;
     const least = isLarge(style) ? 3 : 4.5;
-    const contrast = contrastOf(change(color), change(ground));
+    const contrast = contrastOf(color, ground);
     // What is shown with one decimal must not look like enough.
     if (contrast >= least - 0.005) continue;
     told.add(element);

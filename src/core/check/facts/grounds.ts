@@ -1,14 +1,25 @@
-import { over, readColor, type Rgba } from '../../css/values/mixed-color.js';
+import { over, readColor, turnedRound, type Rgba } from '../../css/values/mixed-color.js';
 import type { ComputedStyle } from '../../css/cascade/computed-style.js';
 import { attribute, type ElementNode } from '../../html/tree.js';
 import { splitValue } from '../../css/values/value.js';
 import type { StyledPage, ViewName } from './styled-page.js';
 
-/** The colours that lie beneath elements: opaque ones, or null where a picture or a gradient does. */
+/** The colours of a page in one view. */
 export interface Grounds {
+  /** What lies beneath the text of an element: an opaque colour, or null where a picture or a gradient does. */
   readonly beneath: (element: ElementNode) => Rgba | null;
+  /** The colour of a text as it shows on its ground; null where it is not known. */
+  readonly inkOn: (ground: Rgba, style: ComputedStyle) => Rgba | null;
+}
+
+/** How a page is shown: in its own colours, or by a program that turns each of them round before it lays them over others. */
+export type Shades = 'own' | 'inverted';
+
+/** What colours are read with. */
+interface Light {
   /** Whether the page claims a dark scheme here, in which the colours of a browser's own are others. */
   readonly isDark: boolean;
+  readonly shades: Shades;
 }
 
 const white: Rgba = { red: 255, green: 255, blue: 255, alpha: 1 };
@@ -23,37 +34,43 @@ function canvasOf(page: StyledPage, view: ViewName): Rgba {
 }
 
 /** Lays the backgrounds of elements over each other (CSS Backgrounds 3, 2 and 3). */
-export function groundsOf(page: StyledPage, view: ViewName): Grounds {
+export function groundsOf(page: StyledPage, view: ViewName, shades: Shades = 'own'): Grounds {
   const known = new Map<ElementNode, Rgba | null>();
   const canvas = canvasOf(page, view);
-  const isDark = canvas !== white;
+  const light: Light = { isDark: canvas !== white, shades };
   const beneath = (element: ElementNode): Rgba | null => {
     const before = known.get(element);
     if (before !== undefined) return before;
-    const below = element.parent === null ? canvas : beneath(element.parent);
+    const below = element.parent === null ? shaded(canvas, light) : beneath(element.parent);
     const style = page.styleOf(element, view);
-    const ground = below === null || style === null ? below : laidOver(below, element, { style, isDark });
+    const ground = below === null || style === null ? below : laidOver(below, element, { style, light });
     known.set(element, ground);
     return ground;
   };
-  return { beneath, isDark };
+  const inkOn = (ground: Rgba, style: ComputedStyle): Rgba | null => {
+    const color = inkOf(style, light);
+    return color === null ? null : over(shaded(color, light), ground);
+  };
+  return { beneath, inkOn };
+}
+
+function shaded(color: Rgba, { shades }: Light): Rgba {
+  return shades === 'inverted' ? turnedRound(color) : color;
 }
 
 function laidOver(
   below: Rgba,
   element: ElementNode,
-  { style, isDark }: { readonly style: ComputedStyle; readonly isDark: boolean },
+  { style, light }: { readonly style: ComputedStyle; readonly light: Light },
 ): Rgba | null {
+  const picture = style.get('background-image');
+  if ((picture !== '' && picture !== 'none') || (attribute(element, 'background') ?? '') !== '') return null;
   const written = style.get('background-color');
   const isNone = written === '' || written === 'transparent';
-  const own = isNone ? null : groundColor(written, style, isDark);
+  const own = isNone ? null : groundColor(written, style, light);
   const hint = own === null && !style.isAuthored('background-color') ? legacyGround(element) : null;
   const color = own ?? hint;
-  const ground = color === null ? below : over(color, below);
-  const picture = style.get('background-image');
-  const hasPicture = (picture !== '' && picture !== 'none') || (attribute(element, 'background') ?? '') !== '';
-  if (!hasPicture) return ground;
-  return null;
+  return color === null ? below : over(shaded(color, light), below);
 }
 
 /** `bgcolor`, which mails still have everywhere. */
@@ -77,9 +94,9 @@ function luminance({ red, green, blue }: Rgba): number {
   return 0.2126 * r + 0.7152 * g + 0.0722 * b;
 }
 
-function groundColor(written: string, style: ComputedStyle, isDark: boolean): Rgba | null {
+function groundColor(written: string, style: ComputedStyle, light: Light): Rgba | null {
   return /current/i.test(written)
-    ? readColor(written, { current: inkOf(style, isDark), scheme: 'light' })
+    ? readColor(written, { current: inkOf(style, light), scheme: 'light' })
     : colorOf(written);
 }
 
@@ -96,18 +113,12 @@ function colorOf(written: string): Rgba | null {
 }
 
 /** The colour that a style writes in; null where it is none that is known. */
-function inkOf(style: ComputedStyle, isDark: boolean): Rgba | null {
+function inkOf(style: ComputedStyle, { isDark }: Light): Rgba | null {
   const written = style.get('color');
   // What nobody colours is lighter in the dark, links too.
   if (isDark && written === '#0000ee' && !style.isAuthored('color')) return darkLink;
   if (written === '' || /^canvastext$/i.test(written)) return isDark ? white : black;
   return colorOf(written);
-}
-
-/** The colour of a text as it shows on its ground; null where it is not known. */
-export function textColor(style: ComputedStyle, ground: Rgba, isDark = false): Rgba | null {
-  const color = inkOf(style, isDark);
-  return color === null ? null : over(color, ground);
 }
 
 /** Whether a text counts as large (WCAG 2.2: 24 px, or 18.66 px and bold). */

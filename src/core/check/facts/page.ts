@@ -6,7 +6,7 @@ import { tagContexts, type TagContext } from '../../html/tag-context.js';
 import { attribute, type ElementNode } from '../../html/tree.js';
 import { SourceText } from '../../text/source-text.js';
 import { frameTagsIn, type FrameTag } from './frame-tags.js';
-import { groundsOf, type Grounds } from './grounds.js';
+import { groundsOf, type Grounds, type Shades } from './grounds.js';
 import { linksOf, type Link } from './links.js';
 import { picturesOf, type Picture } from './pictures.js';
 import { StyledPage, type StyledInput, type ViewName } from './styled-page.js';
@@ -74,8 +74,8 @@ export class Page extends StyledPage {
   }
 
   /** The colours that lie beneath elements in a view. */
-  grounds(view: ViewName): Grounds {
-    return this.once(`grounds ${view}`, () => groundsOf(this, view));
+  grounds(view: ViewName, shades: Shades = 'own'): Grounds {
+    return this.once(`grounds ${view} ${shades}`, () => groundsOf(this, view, shades));
   }
 
   /** Where tags of tables and pages begin in the text, comments left out, whether or not the parser made something of them. */

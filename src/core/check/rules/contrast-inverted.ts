@@ -1,6 +1,5 @@
 import type { Rule } from '../facts/rule.js';
 import { faintTexts } from '../facts/contrast.js';
-import { turnedRound } from '../../css/values/mixed-color.js';
 
 export const contrastInverted: Rule = {
   code: 'contrast-inverted',
@@ -15,7 +14,7 @@ export const contrastInverted: Rule = {
   *find(page) {
     if (page.hasDarkScheme) return;
     const told = new Set(faintTexts(page, 'desk').map(({ place }) => place.span.start));
-    for (const hit of faintTexts(page, 'desk', turnedRound))
+    for (const hit of faintTexts(page, 'desk', 'inverted'))
       if (!told.has(hit.place.span.start) && Number(hit.data.contrast) < MUCH_TOO_LOW)
         yield { place: hit.place, data: hit.data };
   },

@@ -1,5 +1,5 @@
 import type { Rule } from '../facts/rule.js';
-import { contrastOf, textColor } from '../facts/grounds.js';
+import { contrastOf } from '../facts/grounds.js';
 import type { ComputedStyle } from '../../css/cascade/computed-style.js';
 import type { ElementNode } from '../../html/tree.js';
 
@@ -21,8 +21,9 @@ export const linkByColor: Rule = {
       const own = texts.find((text) => text.element === element);
       if (style === null || around === null || own === undefined || isMarked(style, around) || !standsInText(element))
         continue;
-      const ground = page.grounds('desk').beneath(element);
-      const colors = ground === null ? [] : [textColor(own.style, ground), textColor(around, ground)];
+      const { beneath, inkOn } = page.grounds('desk');
+      const ground = beneath(element);
+      const colors = ground === null ? [] : [inkOn(ground, own.style), inkOn(ground, around)];
       const [color, other] = colors;
       const contrast = color && other ? contrastOf(color, other) : null;
       if (contrast !== null && contrast < LEAST)

@@ -7,12 +7,14 @@ export const tagNoFallback: Rule = {
   group: 'merge tags',
   severity: 'warning',
   sentence: 'Where {field} is empty, readers see "{shown}"',
-  remedy: 'Say what stands in its place: @{{field} ?? "…"}, or put the words around it into a block that asks for it.',
+  remedy: 'Say what stands in its place{how}, or put the words around it into a block that asks for it.',
   why: 'Data are never whole. A greeting with a gap is worse than one without a name.',
   bad: '<p>Hello @{first_name}, the lathe is back.</p>',
   good: '<p>Hello @{first_name ?? "neighbour"}, the lathe is back.</p>',
   needs: [],
   *find(page) {
+    // Finished HTML has the words of its platform, not those of messages.
+    const how = (field: string): string => (page.input.isFinished ? '' : `: @{${field} ?? "…"}`);
     for (const { words } of page.texts('desk')) {
       const pieces = splitAtSentinels(words);
       for (const [at, piece] of pieces.entries()) {
@@ -23,7 +25,7 @@ export const tagNoFallback: Rule = {
         if (typeof before !== 'string' || typeof after !== 'string') continue;
         const shown = `${/\S+\s*$/.exec(before)?.[0] ?? ''}${/^\s*\S*/.exec(after)?.[0] ?? ''}`;
         if (/\p{L}\s+$/u.test(before) && /^\s*[,.!:;?)]/.test(after))
-          yield { place: tag.place, data: { field, shown } };
+          yield { place: tag.place, data: { field, shown, how: how(field) } };
       }
     }
   },

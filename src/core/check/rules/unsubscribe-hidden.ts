@@ -1,7 +1,7 @@
 import type { Rule } from '../facts/rule.js';
 import type { Page } from '../facts/page.js';
 import type { ShownText } from '../facts/texts.js';
-import { contrastOf, textColor } from '../facts/grounds.js';
+import { contrastOf } from '../facts/grounds.js';
 import { elementsOf } from '../../html/tree.js';
 
 export const unsubscribeHidden: Rule = {
@@ -35,8 +35,9 @@ const LEAST_CONTRAST = 2;
 function faultOf(page: Page, { element, style }: ShownText): string | null {
   const size = parseFloat(style.get('font-size')) || 16;
   if (size < LEAST_SIZE) return `its text is ${size} px high`;
-  const ground = page.grounds('desk').beneath(element);
-  const color = ground === null ? null : textColor(style, ground);
+  const { beneath, inkOn } = page.grounds('desk');
+  const ground = beneath(element);
+  const color = ground === null ? null : inkOn(ground, style);
   if (ground === null || color === null) return null;
   const contrast = contrastOf(color, ground);
   return contrast < LEAST_CONTRAST ? `its contrast is ${contrast.toFixed(1)} to 1` : null;
