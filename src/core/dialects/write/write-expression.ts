@@ -1,8 +1,8 @@
-import { losses } from '../../findings/wording/losses.js';
+import { losses, type LossWording } from '../../findings/wording/losses.js';
 import { formatFromLdml } from '../date-format.js';
 import type { Expression } from '../../expressions/expression.js';
 import { grammarOf, type Grammar } from '../grammar.js';
-import { Loss } from './loss.js';
+import { allSaid } from './loss-notes.js';
 import { piecesOf, writePattern } from '../pattern.js';
 import { shapeOf } from '../shapes.js';
 import { itemsOf, writePath, type WritingContext } from './write-path.js';
@@ -22,7 +22,7 @@ const comparisonNames = {
   '>=': 'at_least',
 } as const;
 
-/** Writes the expressions of one tag in a dialect. What the dialect cannot say is thrown as a `Loss`. */
+/** Writes the expressions of one tag in a dialect. What the dialect cannot say is null, with a note of why. */
 export class ExpressionWriter {
   /** Set where something was said in other words than its own. */
   isRewritten = false;
@@ -38,27 +38,32 @@ export class ExpressionWriter {
     this.#grammar = grammarOf(context.dialect);
   }
 
-  condition(expression: Expression): string {
-    return this.test(expression).text;
+  condition(expression: Expression): string | null {
+    return this.test(expression)?.text ?? null;
   }
 
   /**
    * A value within a tag.
    * @param keepsAttributes whether a text whose quotes would end the attribute around the tag is a loss
    */
-  value(expression: Expression, keepsAttributes = false): string {
+  value(expression: Expression, { keepsAttributes }: { readonly keepsAttributes: boolean }): string | null {
     this.#keepsAttributes = keepsAttributes;
-    try {
-      return this.printed(expression).text;
-    } finally {
-      this.#keepsAttributes = false;
-    }
+    const written = this.printed(expression);
+    this.#keepsAttributes = false;
+    return written?.text ?? null;
   }
 
-  private printed(expression: Expression): Written {
-    const operand = this.literal(expression);
-    if (operand !== null) return operand;
+  private cannot(loss: LossWording): null {
+    return this.context.lost.add(loss);
+  }
+
+  private printed(expression: Expression): Written | null {
     switch (expression.kind) {
+      case 'path':
+      case 'text':
+      case 'number':
+      case 'flag':
+        return this.literal(expression);
       case 'fallback':
         return this.fill('fallback', 'a fallback', {
           value: () => this.printed(expression.value),
@@ -73,18 +78,19 @@ export class ExpressionWriter {
           no: () => this.printed(expression.no),
         });
       default:
-        throw new Loss(losses.expression);
+        return this.cannot(losses.expression);
     }
   }
 
-  private filter({ value, name, parameter, second }: Expression & { kind: 'filter' }): Written {
+  private filter({ value, name, parameter, second }: Expression & { kind: 'filter' }): Written | null {
     const what = `the filter "${name}"`;
-    const format = (): Written => {
-      if (parameter === null) throw new Loss(losses.withoutFormat(what));
-      const written = parameter.kind === 'text' ? parameter.value : this.printed(parameter).text;
+    const format = (): Written | null => {
+      if (parameter === null) return this.cannot(losses.withoutFormat(what));
+      const written = parameter.kind === 'text' ? parameter.value : this.printed(parameter)?.text;
+      if (written === undefined) return null;
       const own = formatFromLdml(written, this.context.dialect.formats[name] ?? 'ldml');
-      if (own === null) throw new Loss(losses.format(written));
-      return { text: this.text(own), level: this.#grammar.tightest };
+      if (own === null) return this.cannot(losses.format(written));
+      return this.atom(this.text(own));
     };
     const parameters = { ...given('first', parameter, this), ...given('second', second ?? null, this) };
     return this.fill(name, what, { value: () => this.printed(value), format, ...parameters }, (pattern) =>
@@ -93,27 +99,29 @@ export class ExpressionWriter {
   }
 
   /** A parameter of a filter. */
-  parameter(expression: Expression): Written {
+  parameter(expression: Expression): Written | null {
     return this.printed(expression);
   }
 
-  private literal(expression: Expression): Written | null {
-    const level = this.#grammar.tightest;
+  /** What is one word for its surroundings: it needs no parentheses anywhere. */
+  private atom(text: string | null): Written | null {
+    return text === null ? null : { text, level: this.#grammar.tightest };
+  }
+
+  private literal(expression: Literal): Written | null {
     switch (expression.kind) {
       case 'path':
-        return { text: writePath(expression, this.context), level };
+        return this.atom(writePath(expression, this.context));
       case 'text':
-        return { text: this.text(expression.value), level };
+        return this.atom(this.text(expression.value));
       case 'number':
-        return { text: expression.written, level };
+        return this.atom(expression.written);
       case 'flag':
-        return { text: this.pattern(expression.value ? 'yes' : 'no', 'true and false'), level };
-      default:
-        return null;
+        return this.atom(this.pattern(expression.value ? 'yes' : 'no', 'true and false'));
     }
   }
 
-  private test(expression: Expression): Written {
+  private test(expression: Expression): Written | null {
     switch (expression.kind) {
       case 'path':
       case 'fallback':
@@ -131,18 +139,15 @@ export class ExpressionWriter {
           left: () => this.operand(expression.left),
           right: () => this.operand(expression.right),
         });
-      case 'flag': {
-        const literal = this.literal(expression);
-        if (literal !== null) return literal;
-        throw new Loss(losses.condition);
-      }
+      case 'flag':
+        return this.literal(expression);
       default:
-        throw new Loss(losses.condition);
+        return this.cannot(losses.condition);
     }
   }
 
   /** Whether a value is filled, or is not, in the words that its type needs. */
-  private presence(construct: 'present' | 'absent', value: Expression): Written {
+  private presence(construct: 'present' | 'absent', value: Expression): Written | null {
     const { dialect } = this.context;
     const type =
       value.kind === 'path'
@@ -153,7 +158,7 @@ export class ExpressionWriter {
     return this.fill(name, 'whether a field is filled', { left: () => this.operand(value) });
   }
 
-  private given(value: Expression): Written {
+  private given(value: Expression): Written | null {
     if (this.context.dialect.expressions['given'] !== undefined)
       return this.fill('given', 'whether a field is there', { left: () => this.operand(value) });
     // Elsewhere what is there and what is filled are told by one and the same word.
@@ -161,7 +166,7 @@ export class ExpressionWriter {
     return this.test(value);
   }
 
-  private negation(value: Expression): Written {
+  private negation(value: Expression): Written | null {
     const { expressions } = this.context.dialect;
     const negated = (inner: Expression): Expression => ({ kind: 'not', value: inner, span: inner.span });
     if (value.kind === 'not') return this.test(value.value);
@@ -169,7 +174,9 @@ export class ExpressionWriter {
       return this.fill('not_given', 'whether a field is missing', { left: () => this.operand(value.value) });
     if (value.kind === 'path' && expressions['absent'] !== undefined) return this.presence('absent', value);
     if (expressions['not'] !== undefined) {
-      const written = this.negated(value);
+      const inner = this.test(value);
+      if (inner === null) return null;
+      const written = this.negated(value, inner);
       if (written !== null) return written;
     }
     if (value.kind === 'comparison' && (value.operator === '==' || value.operator === '!=')) {
@@ -181,41 +188,40 @@ export class ExpressionWriter {
       const kind = value.kind === 'and' ? 'or' : 'and';
       return this.test({ ...value, kind, left: negated(value.left), right: negated(value.right) });
     }
-    throw new Loss(losses.not);
+    return this.cannot(losses.not);
   }
 
   /** `not` before an expression; null where the expression needs parentheses that the dialect does not have. */
-  private negated(value: Expression): Written | null {
+  private negated(value: Expression, inner: Written): Written | null {
     const level = this.#grammar.levelOf('not');
-    const inner = this.test(value);
     const isPlain = value.kind !== 'comparison' || this.context.dialect.expressions['group'] === undefined;
-    if (inner.level >= level && isPlain)
-      return { text: writePattern(this.pattern('not', '"not"'), { left: inner.text }), level };
-    const grouped = this.grouped(inner);
-    return grouped === null
-      ? null
-      : { text: writePattern(this.pattern('not', '"not"'), { left: grouped.text }), level };
+    const left = inner.level >= level && isPlain ? inner : this.grouped(inner);
+    const pattern = left === null ? null : this.pattern('not', '"not"');
+    return left === null || pattern === null ? null : { text: writePattern(pattern, { left: left.text }), level };
   }
 
   /** `and` and `or`. Where a language has no parentheses, the parts are put in an order that needs none. */
-  private chain(expression: Expression & { kind: 'and' | 'or' }): Written {
+  private chain(expression: Expression & { kind: 'and' | 'or' }): Written | null {
     const construct = expression.kind === 'and' ? 'and' : 'or';
     const pattern = this.pattern(construct, `"${construct}"`);
+    if (pattern === null) return null;
     const level = this.#grammar.levelOf(construct);
-    const parts = linksOf(expression, expression.kind).map((part) => this.test(part));
+    const parts = allSaid(linksOf(expression, expression.kind), (part) => this.test(part));
+    if (parts === null) return null;
     const isLoose = (part: Written): boolean => part.level <= level;
     const fitted = parts.map((part) => (isLoose(part) ? (this.grouped(part) ?? part) : part));
     const loose = fitted.filter(isLoose);
     const ordered = loose.length === 0 ? fitted : this.inOrder(fitted, loose, level);
+    if (ordered === null) return null;
     const isRight = this.#grammar.associates(level) === 'right';
     const join = (left: string, right: string): string => writePattern(pattern, { left, right });
     const texts = ordered.map(({ text }) => text);
     return { text: isRight ? texts.reduceRight((rest, text) => join(text, rest)) : texts.reduce(join), level };
   }
 
-  private inOrder(parts: readonly Written[], loose: readonly Written[], level: number): readonly Written[] {
+  private inOrder(parts: readonly Written[], loose: readonly Written[], level: number): readonly Written[] | null {
     const [one] = loose;
-    if (loose.length > 1 || one === undefined || one.level < level) throw new Loss(losses.parenthesesInCondition);
+    if (loose.length > 1 || one === undefined || one.level < level) return this.cannot(losses.parenthesesInCondition);
     const others = parts.filter((part) => part !== one);
     const isRight = this.#grammar.associates(level) === 'right';
     const ordered = isRight ? [...others, one] : [one, ...others];
@@ -230,17 +236,14 @@ export class ExpressionWriter {
       : { text: writePattern(pattern, { inner: inner.text }), level: this.#grammar.tightest };
   }
 
-  private operand(expression: Expression): Written {
+  private operand(expression: Expression): Written | null {
     const { dialect } = this.context;
     if (expression.kind === 'path' && dialect.expressions['path'] !== undefined) {
       const field = writePath(expression, this.context);
-      return {
-        text: writePattern(dialect.expressions['path'][0]?.pattern ?? '{field}', { field }),
-        level: this.#grammar.tightest,
-      };
+      if (field === null) return null;
+      return this.atom(writePattern(dialect.expressions['path'][0]?.pattern ?? '{field}', { field }));
     }
-    const literal = this.literal(expression);
-    if (literal !== null) return literal;
+    if (isLiteral(expression)) return this.literal(expression);
     // The length of a list is a property in some languages, which a condition may ask for.
     const isProperty = (pattern: string): boolean => /^\{value\}[.\w]+$/.test(pattern);
     if (
@@ -250,62 +253,63 @@ export class ExpressionWriter {
       return this.fill(expression.name, '', { value: () => this.printed(expression.value) }, isProperty);
     if (dialect.filtersInConditions && (expression.kind === 'filter' || expression.kind === 'fallback'))
       return this.printed(expression);
-    throw new Loss(losses.filterInCondition);
+    return this.cannot(losses.filterInCondition);
   }
 
   /** Fills the pattern of a construct; parts that bind looser than their place get parentheses. */
   private fill(
     construct: string,
     what: string,
-    parts: Readonly<Record<string, () => Written>>,
+    parts: Readonly<Record<string, () => Written | null>>,
     fits: (pattern: string) => boolean = () => true,
-  ): Written {
+  ): Written | null {
     const pattern = this.pattern(construct, what, fits);
+    if (pattern === null) return null;
     const level = this.#grammar.levelOf(construct);
     const pieces = piecesOf(pattern);
     const isRight = this.#grammar.associates(level) === 'right';
     const filled: Record<string, string> = {};
-    pieces.forEach((piece, index) => {
-      if (!('hole' in piece)) return;
-      const part = parts[piece.hole];
-      if (part === undefined || filled[piece.hole] !== undefined) return;
+    for (const [index, piece] of pieces.entries()) {
+      const say = 'hole' in piece ? parts[piece.hole] : undefined;
+      if (!('hole' in piece) || say === undefined || filled[piece.hole] !== undefined) continue;
       const isFirst = index === 0;
       const isLast = index === pieces.length - 1;
       // What stands between literals needs no parentheses; at an end it must bind as tight as its place asks.
       const needed = isFirst ? (isRight ? level + 1 : level) : isLast ? (isRight ? level : level + 1) : 0;
-      filled[piece.hole] = this.fitted(part(), pieces.length === 1 ? 0 : needed).text;
-    });
+      const part = say();
+      const fitted = part === null ? null : this.fitted(part, pieces.length === 1 ? 0 : needed);
+      if (fitted === null) return null;
+      filled[piece.hole] = fitted.text;
+    }
     return { text: writePattern(pattern, filled), level };
   }
 
-  private fitted(part: Written, needed: number): Written {
+  private fitted(part: Written, needed: number): Written | null {
     if (part.level >= needed) return part;
-    const grouped = this.grouped(part);
-    if (grouped === null) throw new Loss(losses.parentheses);
-    return grouped;
+    return this.grouped(part) ?? this.cannot(losses.parentheses);
   }
 
-  private pattern(construct: string, what: string, fits: (pattern: string) => boolean = () => true): string {
+  private pattern(construct: string, what: string, fits: (pattern: string) => boolean = () => true): string | null {
     const { expressions } = this.context.dialect;
     const spellings = Object.hasOwn(expressions, construct) ? expressions[construct] : undefined;
-    const pattern = spellings?.find((spelling) => fits(spelling.pattern))?.pattern;
-    if (pattern === undefined) throw new Loss({ what });
-    return pattern;
+    return spellings?.find((spelling) => fits(spelling.pattern))?.pattern ?? this.cannot({ what });
   }
 
   /** A text in quotes: of the kind that neither the text nor the attribute around has, where that can be. */
-  text(value: string): string {
-    const { dialect } = this.context;
+  private text(value: string): string | null {
     const pattern = this.pattern('text', 'texts within tags');
-    const { stringEscape } = dialect;
+    if (pattern === null) return null;
+    const { stringEscape, delimiters } = this.context.dialect;
+    // A text within a tag may not end the tag, where quotes do not keep it from doing so.
+    const end = delimiters.find(({ close, quotes }) => !quotes && value.includes(close));
     const usual = pattern.includes("'") ? "'" : '"';
     const kinds = usual === '"' ? ['"', "'"] : ["'", '"'];
     const fits = kinds.filter((kind) => !value.includes(kind));
-    this.checkEnds(value);
+    if (end !== undefined) return this.cannot(losses.textThatHolds(end.close));
     const best = fits.find((one) => one !== this.quote);
     const kind = best ?? (stringEscape === null && !this.#keepsAttributes ? fits[0] : undefined);
     if (kind !== undefined) return pattern.replaceAll(usual, kind).replace('{text}', () => this.escaped(value, kind));
-    if (stringEscape === null) throw new Loss(fits.length === 0 ? losses.bothQuotes : losses.quotesOfAttribute);
+    if (stringEscape === null) return this.cannot(fits.length === 0 ? losses.bothQuotes : losses.quotesOfAttribute);
     const other = kinds.find((one) => one !== this.quote) ?? usual;
     return pattern.replaceAll(usual, other).replace('{text}', () => this.escaped(value, other));
   }
@@ -315,15 +319,20 @@ export class ExpressionWriter {
     if (stringEscape === null) return value;
     return value.replaceAll(stringEscape, stringEscape + stringEscape).replaceAll(quote, stringEscape + quote);
   }
-
-  /** A text within a tag may not end the tag, where quotes do not keep it from doing so. */
-  private checkEnds(value: string): void {
-    const end = this.context.dialect.delimiters.find(({ close, quotes }) => !quotes && value.includes(close));
-    if (end !== undefined) throw new Loss(losses.textThatHolds(end.close));
-  }
 }
 
-function given(hole: string, parameter: Expression | null, writer: ExpressionWriter): Record<string, () => Written> {
+/** What stands for itself, without a construct around. */
+type Literal = Expression & { kind: 'path' | 'text' | 'number' | 'flag' };
+
+function isLiteral(expression: Expression): expression is Literal {
+  return ['path', 'text', 'number', 'flag'].includes(expression.kind);
+}
+
+function given(
+  hole: string,
+  parameter: Expression | null,
+  writer: ExpressionWriter,
+): Record<string, () => Written | null> {
   return parameter === null ? {} : { [hole]: () => writer.parameter(parameter) };
 }
 

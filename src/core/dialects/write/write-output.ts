@@ -1,120 +1,116 @@
 import { losses } from '../../findings/wording/losses.js';
-import { patternOf, type Dialect } from '../dialect.js';
+import { patternOf } from '../dialect.js';
 import type { Expression } from '../../expressions/expression.js';
 import { formatFromLdml } from '../date-format.js';
-import { Loss } from './loss.js';
 import { systemValues } from '../model.js';
 import { writePattern } from '../pattern.js';
 import type { ExpressionWriter } from './write-expression.js';
 import { writePath, type WritingContext } from './write-path.js';
 
 /** Writes the blocks that a value needs which a language can only say as a condition. */
-export type BlockWords = (condition: Expression, yes: () => string, no: () => string) => string;
+export type BlockWords = (condition: Expression, yes: Saying, no: Saying) => string | null;
+
+/** Says a thing in a dialect; null where it cannot. */
+type Saying = () => string | null;
 
 /** Where a printed value stands, and how it is written. */
 export interface OutputSetting {
   readonly context: WritingContext;
   readonly writer: ExpressionWriter;
   readonly quote: '' | '"' | "'";
+  /** Whether the value is HTML already, and stands as it is. */
   readonly raw: boolean;
   readonly asBlocks: BlockWords;
 }
 
-/** Writes a tag that prints a value. What the dialect cannot say is thrown as a `Loss`. */
-export function writeOutput(value: Expression, setting: OutputSetting): string {
-  const { dialect } = setting.context;
-  const system = value.kind === 'path' && !setting.raw ? systemTag(value, dialect) : null;
-  if (system !== null) return system;
+/** Writes a tag that prints a value; null where the dialect cannot say it, with a note of why. */
+export function writeOutput(value: Expression, setting: OutputSetting): string | null {
+  const { context, raw } = setting;
+  const { dialect } = context;
+  const name = value.kind === 'path' && !raw ? value.segments.join('.') : '';
+  const system = Object.hasOwn(dialect.system, name) ? dialect.system[name] : undefined;
+  if (systemValues.has(name) && system !== undefined) return system;
+  if (systemValues.has(name) && !dialect.systemFields)
+    return context.lost.add(losses.systemValue(systemValues.get(name) ?? name));
   if (value.kind === 'text') return textAsHtml(value.value, setting);
   if (value.kind === 'number') return value.written;
-  const tag = dialect.tags[setting.raw ? 'raw' : 'field']?.[0]?.pattern;
-  if (tag === undefined) throw new Loss(setting.raw ? losses.valueAsHtml : losses.fields);
+  const tag = dialect.tags[raw ? 'raw' : 'field']?.[0]?.pattern;
+  if (tag === undefined) return context.lost.add(raw ? losses.valueAsHtml : losses.fields);
   return tag.includes('{value}') ? whole(value, tag, setting) : byConstruct(value, tag, setting);
 }
 
 /** A language whose tags hold expressions; what it has no expression for becomes blocks. */
-function whole(value: Expression, tag: string, setting: OutputSetting): string {
-  const { dialect } = setting.context;
+function whole(value: Expression, tag: string, setting: OutputSetting): string | null {
+  const { lost, dialect } = setting.context;
   const canSay = (construct: string): boolean => dialect.expressions[construct] !== undefined;
   if (value.kind === 'fallback' && !canSay('fallback')) return fallbackAsBlocks(value, setting);
   if (value.kind === 'conditional' && !canSay('choice')) return choiceAsBlocks(value, setting);
-  const isBlocky = value.kind === 'fallback' || value.kind === 'conditional';
-  try {
-    return writePattern(tag, { value: setting.writer.value(value, isBlocky) });
-  } catch (error) {
-    if (!(error instanceof Loss) || !isBlocky) throw error;
-  }
+  const within = (attributes: { readonly keepsAttributes: boolean }): string | null => {
+    const written = setting.writer.value(value, attributes);
+    return written === null ? null : writePattern(tag, { value: written });
+  };
+  const asIs = (): string | null => within({ keepsAttributes: false });
+  if (value.kind !== 'fallback' && value.kind !== 'conditional') return asIs();
   // Quotes that a text has may keep it out of a tag, but not out of the HTML.
-  try {
-    return value.kind === 'fallback' ? fallbackAsBlocks(value, setting) : choiceAsBlocks(value, setting);
-  } catch (error) {
-    if (!(error instanceof Loss)) throw error;
-    return writePattern(tag, { value: setting.writer.value(value) });
-  }
+  const asBlocks = (): string | null =>
+    value.kind === 'fallback' ? fallbackAsBlocks(value, setting) : choiceAsBlocks(value, setting);
+  return lost.attempt(() => within({ keepsAttributes: true })) ?? lost.attempt(asBlocks) ?? asIs();
 }
 
 /** A platform that has a tag of its own for each thing that it prints. */
-function byConstruct(value: Expression, tag: string, setting: OutputSetting): string {
+function byConstruct(value: Expression, tag: string, setting: OutputSetting): string | null {
   const { context } = setting;
-  const { dialect } = context;
+  const { dialect, lost } = context;
   switch (value.kind) {
-    case 'path':
-      return writePattern(tag, { field: writePath(value, context) });
+    case 'path': {
+      const field = writePath(value, context);
+      return field === null ? null : writePattern(tag, { field });
+    }
     case 'fallback': {
       const pattern = patternOf(dialect, 'fallback');
       if (setting.raw || pattern === undefined) return fallbackAsBlocks(value, setting);
-      const text = fitting(plainText(value.otherwise), pattern, '{text}', dialect);
-      return writePattern(pattern, { field: writePath(value.value, context), text });
+      const plain = plainText(value.otherwise, context);
+      const text = plain === null ? null : fitting(plain, { pattern, hole: '{text}' }, context);
+      const field = text === null ? null : writePath(value.value, context);
+      return text === null || field === null ? null : writePattern(pattern, { field, text });
     }
     case 'filter': {
       const pattern = Object.hasOwn(dialect.filters, value.name)
         ? dialect.filters[value.name]?.[0]?.pattern
         : undefined;
-      if (pattern === undefined || setting.raw) throw new Loss(losses.filter(value.name));
-      const written = value.parameter === null ? '' : plainText(value.parameter);
-      const format = formatFromLdml(written, dialect.formats[value.name] ?? 'ldml');
-      if (format === null) throw new Loss(losses.format(written));
-      return writePattern(pattern, {
-        field: writePath(value.value, context),
-        format: fitting(format, pattern, '{format}', dialect),
-      });
+      if (pattern === undefined || setting.raw) return lost.add(losses.filter(value.name));
+      const written = value.parameter === null ? '' : plainText(value.parameter, context);
+      if (written === null) return null;
+      const own = formatFromLdml(written, dialect.formats[value.name] ?? 'ldml');
+      if (own === null) return lost.add(losses.format(written));
+      const field = writePath(value.value, context);
+      const format = field === null ? null : fitting(own, { pattern, hole: '{format}' }, context);
+      return field === null || format === null ? null : writePattern(pattern, { field, format });
     }
     case 'conditional':
       return choiceAsBlocks(value, setting);
     default:
-      throw new Loss(losses.expression);
+      return lost.add(losses.expression);
   }
 }
 
-function fallbackAsBlocks(value: Expression & { kind: 'fallback' }, setting: OutputSetting): string {
+function fallbackAsBlocks(value: Expression & { kind: 'fallback' }, setting: OutputSetting): string | null {
   // a ?? b ?? c: one condition within the other, for which the last two belong together.
   if (value.value.kind === 'fallback') {
     const { value: first, otherwise: second, span } = value.value;
     const rest: Expression = { kind: 'fallback', value: second, otherwise: value.otherwise, span };
     return fallbackAsBlocks({ kind: 'fallback', value: first, otherwise: rest, span }, setting);
   }
-  if (value.value.kind !== 'path') throw new Loss(losses.fallbackOfFiltered);
-  const print = (part: Expression) => (): string => writeOutput(part, setting);
-  try {
-    return setting.asBlocks(value.value, print(value.value), print(value.otherwise));
-  } catch (error) {
-    if (!(error instanceof Loss)) throw error;
-    throw new Loss(losses.fallback);
-  }
+  const { lost } = setting.context;
+  const { value: filled, otherwise } = value;
+  if (filled.kind !== 'path') return lost.add(losses.fallbackOfFiltered);
+  const print = (part: Expression) => (): string | null => writeOutput(part, setting);
+  return lost.attempt(() => setting.asBlocks(filled, print(filled), print(otherwise))) ?? lost.add(losses.fallback);
 }
 
-function choiceAsBlocks(value: Expression & { kind: 'conditional' }, setting: OutputSetting): string {
-  const print = (part: Expression) => (): string => writeOutput(part, setting);
+function choiceAsBlocks(value: Expression & { kind: 'conditional' }, setting: OutputSetting): string | null {
+  const print = (part: Expression) => (): string | null => writeOutput(part, setting);
   return setting.asBlocks(value.condition, print(value.yes), print(value.no));
-}
-
-function systemTag(value: Expression & { kind: 'path' }, dialect: Dialect): string | null {
-  const name = value.segments.join('.');
-  if (!systemValues.has(name)) return null;
-  const pattern = Object.hasOwn(dialect.system, name) ? dialect.system[name] : undefined;
-  if (pattern === undefined && !dialect.systemFields)
-    throw new Loss(losses.systemValue(systemValues.get(name) ?? name));
-  return pattern ?? null;
 }
 
 /** A text that a tag printed and that now stands in the HTML itself. */
@@ -126,16 +122,19 @@ function textAsHtml(text: string, { raw, quote }: OutputSetting): string {
 }
 
 /** A text within a tag may not end the tag, nor the quotes around it. */
-function fitting(text: string, pattern: string, hole: string, dialect: Dialect): string {
+function fitting(
+  text: string,
+  { pattern, hole }: { readonly pattern: string; readonly hole: string },
+  { dialect, lost }: WritingContext,
+): string | null {
   const quote = pattern[pattern.indexOf(hole) - 1] ?? '';
   const ends = dialect.delimiters.flatMap(({ open, close }) => [open.trim(), close]);
   const found = [...ends, ...(/["']/.test(quote) ? [quote] : [])].find((end) => text.includes(end));
-  if (found !== undefined) throw new Loss(losses.textThatHolds(found));
-  return text;
+  return found === undefined ? text : lost.add(losses.textThatHolds(found));
 }
 
-function plainText(expression: Expression): string {
+function plainText(expression: Expression, { lost }: WritingContext): string | null {
   if (expression.kind === 'text') return expression.value;
   if (expression.kind === 'number') return expression.written;
-  throw new Loss(losses.fallbackThatIsNoText);
+  return lost.add(losses.fallbackThatIsNoText);
 }
