@@ -129,7 +129,7 @@ export const floors = {
   'core/library': core,
   core: [...core, 'core/library'],
   start: [],
-  web: [],
+  web: ['core/findings'],
   links: ['core/findings'],
   mail: ['core/findings'],
   pictures: ['core/findings', 'core/pictures', 'core/slices', 'core/library', 'web'],

@@ -1,5 +1,5 @@
 import { ImapFlow, type ListResponse } from 'imapflow';
-import { finding, type Finding } from '../core/findings/finding.js';
+import { finding, type Finding, type Report } from '../core/findings/finding.js';
 import { connectionFinding, type MailServer } from './mail-server.js';
 import type { WrittenMail } from './mail.js';
 
@@ -47,8 +47,9 @@ export async function putDrafts(
   client.on('error', () => undefined);
   try {
     await client.connect();
-    const { path, problem } = await draftsFolder(client, folder);
-    if (path === null) return [problem];
+    const findings: Finding[] = [];
+    const path = await draftsFolder(client, folder, (item) => findings.push(item));
+    if (path === null) return findings;
     for (const draft of drafts) onPut(await put(client, path, draft));
     return [];
   } catch (error) {
@@ -58,19 +59,18 @@ export async function putDrafts(
   }
 }
 
-type FolderResult =
-  { readonly path: string; readonly problem: null } | { readonly path: null; readonly problem: Finding };
-
-async function draftsFolder(client: ImapFlow, wanted: string | null): Promise<FolderResult> {
+/** The folder that takes drafts; null, and reported, where there is none. */
+async function draftsFolder(client: ImapFlow, wanted: string | null, report: Report): Promise<string | null> {
   const all: ListResponse[] = await client.list();
   const known = all.filter(({ flags }) => !flags.has('\\Noselect')).map(({ path }) => path);
   const marked = wanted === null ? all.find(({ specialUse }) => specialUse === '\\Drafts')?.path : wanted;
-  if (marked !== undefined && known.includes(marked)) return { path: marked, problem: null };
-  const problem =
+  if (marked !== undefined && known.includes(marked)) return marked;
+  report(
     wanted === null
       ? finding('imap-no-drafts', null, { known: known.join(', ') })
-      : finding('imap-no-folder', null, { folder: wanted, known: known.join(', ') });
-  return { path: null, problem };
+      : finding('imap-no-folder', null, { folder: wanted, known: known.join(', ') }),
+  );
+  return null;
 }
 
 async function put(client: ImapFlow, folder: string, draft: Draft): Promise<PutDraft> {

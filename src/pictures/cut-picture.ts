@@ -1,3 +1,4 @@
+import type { Refuse } from '../core/findings/finding.js';
 import { shownRegion, type ShownGrid, type Slice, type SlicePlan } from '../core/slices/plan.js';
 import type { Pixels, Region } from '../core/slices/pixels.js';
 import { exactPng } from './exact-png.js';
@@ -12,19 +13,19 @@ export interface CutSlice {
   readonly edgeColor: string;
 }
 
-/** A picture that can be cut: what it is, and its pixels; or in words why it cannot. */
-export type StillResult =
-  | { readonly facts: PictureFacts; readonly pixels: Pixels; readonly detail: null }
-  | { readonly facts: null; readonly pixels: null; readonly detail: string };
+/** A picture that can be cut: what it is, and its pixels. */
+export interface StillPicture {
+  readonly facts: PictureFacts;
+  readonly pixels: Pixels;
+}
 
-/** Reads a picture that is to be cut, with its pixels as they show, in sRGB. */
-export async function readStillPicture(bytes: Uint8Array): Promise<StillResult> {
-  const refuse = (detail: string): StillResult => ({ facts: null, pixels: null, detail });
-  const { facts, detail } = await inspectPicture(bytes);
-  if (facts === null) return refuse(detail);
+/** Reads a picture that is to be cut, with its pixels as they show, in sRGB; null where it cannot be. */
+export async function readStillPicture(bytes: Uint8Array, refuse: Refuse): Promise<StillPicture | null> {
+  const facts = await inspectPicture(bytes, refuse);
+  if (facts === null) return null;
   if (facts.format === 'svg' || facts.frames > 1) return refuse('only still pictures of pixels can be cut');
   try {
-    return { facts, pixels: await readPixels(bytes), detail: null };
+    return { facts, pixels: await readPixels(bytes) };
   } catch (error) {
     return refuse(damageOf(error));
   }

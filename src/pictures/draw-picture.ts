@@ -6,19 +6,22 @@ import {
   type PictureDrawing,
   type VeiledDrawing,
 } from '../core/pictures/drawing.js';
+import type { Refuse } from '../core/findings/finding.js';
 import { inspectPicture, type PictureFacts } from './inspect-picture.js';
 import { damageOf, reading } from './lighter-picture.js';
 
-/** A drawn picture; or in words why it cannot be drawn. */
-export type DrawnResult =
-  | { readonly picture: { readonly bytes: Uint8Array; readonly facts: PictureFacts }; readonly detail: null }
-  | { readonly picture: null; readonly detail: string };
+/** A drawn picture. */
+export interface DrawnPicture {
+  readonly bytes: Uint8Array;
+  readonly facts: PictureFacts;
+}
 
-/** Draws what a layout asks for: a part of a picture, or all of it on another canvas. Pictures that move go on moving. */
+/** Draws what a layout asks for: a part of a picture, or all of it on another canvas. Pictures that move go on moving. Null where it cannot be drawn. */
 export async function drawPicture(
   { bytes, facts }: { readonly bytes: Uint8Array; readonly facts: PictureFacts },
   drawing: PictureDrawing,
-): Promise<DrawnResult> {
+  refuse: Refuse,
+): Promise<DrawnPicture | null> {
   const { default: sharp } = await import('sharp');
   const scale = facts.format === 'svg' ? DRAWING_SCALE : 1;
   const size = { width: facts.width * scale, height: facts.height * scale };
@@ -28,10 +31,10 @@ export async function drawPicture(
     const made = 'veils' in drawing ? veiled(whole, size, drawing) : fitted(whole, size, drawing);
     const keepsAlpha = 'fit' in drawing && drawing.fit === 'contain';
     const drawn = await coded(made, facts, keepsAlpha).toBuffer();
-    const { facts: own, detail } = await inspectPicture(drawn);
-    return own === null ? { picture: null, detail } : { picture: { bytes: drawn, facts: own }, detail: null };
+    const own = await inspectPicture(drawn, refuse);
+    return own === null ? null : { bytes: drawn, facts: own };
   } catch (error) {
-    return { picture: null, detail: damageOf(error) };
+    return refuse(damageOf(error));
   }
 }
 

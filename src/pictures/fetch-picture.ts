@@ -29,9 +29,8 @@ export interface FetchProblem {
   readonly advice: string;
 }
 
-export type FetchResult =
-  | { readonly picture: FetchedPicture; readonly problem: null }
-  | { readonly picture: null; readonly problem: FetchProblem };
+/** Takes why a picture was not brought, and gives null, for its caller to return. */
+type Refuse = (problem: FetchProblem) => null;
 
 /** More steps from address to address than this lead nowhere. */
 const MOST_REDIRECTS = 5;
@@ -44,13 +43,13 @@ export class PictureFetcher {
 
   constructor(private readonly limits: FetchLimits) {}
 
-  /** Brings one picture. Redirects are followed, and each step is held to the same rules (RFC 9110, 15.4). */
-  async fetch(address: string): Promise<FetchResult> {
+  /** Brings one picture. Redirects are followed, and each step is held to the same rules (RFC 9110, 15.4). Null where it is not brought. */
+  async fetch(address: string, refuse: Refuse): Promise<FetchedPicture | null> {
     const until = performance.now() + this.limits.milliseconds;
     let next = address.startsWith('//') ? `https:${address}` : address;
     for (let step = 0; step <= MOST_REDIRECTS; step += 1) {
       const refusal = await this.refusalOf(next);
-      if (refusal !== null) return refusal;
+      if (refusal !== null) return refuse(refusal);
       const { answer, failure } = await callWeb({
         method: 'GET',
         url: next,
@@ -59,46 +58,56 @@ export class PictureFetcher {
         mostBytes: this.limits.mostBytes,
         dispatcher: await this.dispatcher(),
       });
-      if (failure !== null) return this.failed(failure);
+      if (failure !== null) return refuse(this.failed(failure));
       const target = answer.headers.get('location');
       if ([301, 302, 303, 307, 308].includes(answer.status) && target !== undefined) {
-        if (!URL.canParse(target, next)) return failed(`it redirects to no address`);
+        if (!URL.canParse(target, next)) return refuse(failed(`it redirects to no address`));
         next = new URL(target, next).href;
         continue;
       }
-      if (answer.status !== 200) return failed(`the server answers ${answer.status}`);
+      if (answer.status !== 200) return refuse(failed(`the server answers ${answer.status}`));
       const type = answer.headers.get('content-type')?.replace(/;.*$/, '').trim().toLowerCase() ?? '';
       if (answer.body === null)
-        return refused(`it has more than ${Math.round(this.limits.mostBytes / 1024)} KB`, 'Allow more with --max-kb.');
+        return refuse(
+          refused(`it has more than ${Math.round(this.limits.mostBytes / 1024)} KB`, 'Allow more with --max-kb.'),
+        );
       const coding = answer.headers.get('content-encoding') ?? 'identity';
-      if (coding !== 'identity') return failed(`the server sends it coded (${coding}), which was not asked for`);
-      return this.taken(answer.body, type, next);
+      if (coding !== 'identity')
+        return refuse(failed(`the server sends it coded (${coding}), which was not asked for`));
+      return this.taken({ bytes: answer.body, type, address: next }, refuse);
     }
-    return failed(`it redirects more than ${MOST_REDIRECTS} times`);
+    return refuse(failed(`it redirects more than ${MOST_REDIRECTS} times`));
   }
 
   async close(): Promise<void> {
     await (await this.#dispatcher)?.close();
   }
 
-  private async taken(bytes: Uint8Array, type: string, address: string): Promise<FetchResult> {
+  private async taken(
+    { bytes, type, address }: { readonly bytes: Uint8Array; readonly type: string; readonly address: string },
+    refuse: Refuse,
+  ): Promise<FetchedPicture | null> {
     const isPage = /^(?:text\/html|application\/xhtml\+xml)$/.test(type);
-    if (isPage) return refused('it is a page, not a picture', 'Give the address of the picture itself.');
-    const { facts, detail } = await inspectPicture(bytes);
-    if (facts === null) return refused(detail, 'Save it anew as PNG, JPEG or GIF, and put it there.');
+    if (isPage) return refuse(refused('it is a page, not a picture', 'Give the address of the picture itself.'));
+    const facts = await inspectPicture(bytes, (detail) =>
+      refuse(refused(detail, 'Save it anew as PNG, JPEG or GIF, and put it there.')),
+    );
+    if (facts === null) return null;
     const { drawing } = facts;
     const extra = [...(drawing?.active ?? []), ...(drawing?.external ?? [])];
     if (extra.length > 0)
-      return refused(
-        `it is a drawing that holds more than shapes (${extra.slice(0, 3).join(', ')})`,
-        'Save it as PNG, and put that there.',
+      return refuse(
+        refused(
+          `it is a drawing that holds more than shapes (${extra.slice(0, 3).join(', ')})`,
+          'Save it as PNG, and put that there.',
+        ),
       );
     const last = new URL(address).pathname.split('/').at(-1) ?? '';
-    return { picture: { bytes, facts, name: decodeName(last) }, problem: null };
+    return { bytes, facts, name: decodeName(last) };
   }
 
   /** What an address itself says against it. */
-  private async refusalOf(address: string): Promise<FetchResult | null> {
+  private async refusalOf(address: string): Promise<FetchProblem | null> {
     if (!URL.canParse(address)) return refused('it is no address', 'Correct it.');
     const { protocol, username, password, hostname } = new URL(address);
     if (protocol !== 'https:' && protocol !== 'http:')
@@ -111,7 +120,7 @@ export class PictureFetcher {
     return refused(PRIVATE, 'If that is what you want, say so with --allow-local.');
   }
 
-  private failed(failure: Failure): FetchResult {
+  private failed(failure: Failure): FetchProblem {
     switch (failure.kind) {
       case 'timeout':
         return failed(`it did not arrive within ${this.limits.milliseconds / 1000} s`);
@@ -130,12 +139,12 @@ export class PictureFetcher {
   }
 }
 
-function failed(detail: string): FetchResult {
-  return { picture: null, problem: { isRefusal: false, detail, advice: '' } };
+function failed(detail: string): FetchProblem {
+  return { isRefusal: false, detail, advice: '' };
 }
 
-function refused(detail: string, advice: string): FetchResult {
-  return { picture: null, problem: { isRefusal: true, detail, advice } };
+function refused(detail: string, advice: string): FetchProblem {
+  return { isRefusal: true, detail, advice };
 }
 
 /**

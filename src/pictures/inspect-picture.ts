@@ -1,3 +1,4 @@
+import type { Refuse } from '../core/findings/finding.js';
 import type { Metadata } from 'sharp';
 import { contentsOfDrawing, isDrawing, type DrawingContents } from '../core/pictures/svg.js';
 
@@ -26,9 +27,6 @@ export interface PictureFacts {
   readonly drawing: DrawingContents | null;
 }
 
-export type InspectResult =
-  { readonly facts: PictureFacts; readonly detail: null } | { readonly facts: null; readonly detail: string };
-
 const formats: Readonly<Record<string, PictureFormat>> = {
   png: 'png',
   jpeg: 'jpeg',
@@ -39,9 +37,8 @@ const formats: Readonly<Record<string, PictureFormat>> = {
   tiff: 'tiff',
 };
 
-/** Reads what a picture is, without unfolding its pixels. `detail` says in words why it cannot be used. */
-export async function inspectPicture(bytes: Uint8Array): Promise<InspectResult> {
-  const refuse = (detail: string): InspectResult => ({ facts: null, detail });
+/** Reads what a picture is, without unfolding its pixels; null where it cannot be used. */
+export async function inspectPicture(bytes: Uint8Array, refuse: Refuse): Promise<PictureFacts | null> {
   if (bytes.length === 0) return refuse('it is empty');
   if (bytes.length > LARGEST_FILE) return refuse(`it has more than ${LARGEST_FILE / 1e6} MB`);
   const text = looksLikeText(bytes) ? new TextDecoder().decode(bytes) : '';
@@ -67,15 +64,12 @@ export async function inspectPicture(bytes: Uint8Array): Promise<InspectResult> 
     return refuse(`its frames have more than ${MOST_PIXELS_OF_ALL_FRAMES / 1e6} million pixels`);
   const isTurned = (metadata.orientation ?? 1) >= 5;
   return {
-    facts: {
-      format,
-      width: isTurned ? height : width,
-      height: isTurned ? width : height,
-      frames,
-      needsConversion: (metadata.orientation ?? 1) > 1 || !hasScreenColours(metadata),
-      drawing,
-    },
-    detail: null,
+    format,
+    width: isTurned ? height : width,
+    height: isTurned ? width : height,
+    frames,
+    needsConversion: (metadata.orientation ?? 1) > 1 || !hasScreenColours(metadata),
+    drawing,
   };
 }
 

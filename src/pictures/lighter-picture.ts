@@ -1,3 +1,4 @@
+import type { Refuse } from '../core/findings/finding.js';
 import type { Sharp, SharpOptions, default as SharpModule } from 'sharp';
 import { fitsPalette, rawPixels } from './exact-png.js';
 import { MOST_PIXELS_OF_ALL_FRAMES, type PictureFacts, type PictureFormat } from './inspect-picture.js';
@@ -24,9 +25,6 @@ export interface MailPicture {
   readonly height: number;
 }
 
-export type LighterResult =
-  { readonly picture: MailPicture; readonly detail: null } | { readonly picture: null; readonly detail: string };
-
 /** What all readings of pixels ask for: damage is an error, and no more pixels than were looked at. */
 export const reading: SharpOptions = { failOn: 'error', limitInputPixels: MOST_PIXELS_OF_ALL_FRAMES };
 
@@ -41,17 +39,18 @@ const paletteSizes = [256, 128, 64, 32];
 
 /**
  * Makes a picture ready for mail: turned and coloured as it is to show, at most twice as wide as it is shown, without
- * metadata, of a kind that all engines show, and no heavier than it was where its kind stays.
+ * metadata, of a kind that all engines show, and no heavier than it was where its kind stays. Null where it is damaged.
  */
 export async function lighterPicture(
   bytes: Uint8Array,
   facts: PictureFacts,
   wish: PictureWish,
-): Promise<LighterResult> {
+  refuse: Refuse,
+): Promise<MailPicture | null> {
   try {
-    return { picture: await new PictureWork(bytes, facts, wish).done(), detail: null };
+    return await new PictureWork(bytes, facts, wish).done();
   } catch (error) {
-    return { picture: null, detail: damageOf(error) };
+    return refuse(damageOf(error));
   }
 }
 

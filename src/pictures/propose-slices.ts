@@ -1,4 +1,4 @@
-import { finding, type Report } from '../core/findings/finding.js';
+import { finding, refusing, type Report } from '../core/findings/finding.js';
 import { proposeSlices } from '../core/library/propose-slices.js';
 import type { Noise } from '../core/slices/find-cuts.js';
 import type { ProposedSlice } from '../core/slices/plan.js';
@@ -19,7 +19,8 @@ export async function slicesWithAlt(
   { noise, suggestAlt }: { readonly noise: Noise; readonly suggestAlt: boolean },
   report: Report,
 ): Promise<ProposedSlice[][]> {
-  const reader = suggestAlt ? await readerOr(report) : null;
+  const refuse = refusing(report, (detail) => finding('alt-unread', null, { detail }));
+  const reader = suggestAlt ? await openTextReader(refuse) : null;
   const proposed: ProposedSlice[][] = [];
   for (const band of proposeSlices(pixels, { noise }).value) {
     const slices: ProposedSlice[] = [];
@@ -29,12 +30,6 @@ export async function slicesWithAlt(
   }
   await reader?.close();
   return proposed;
-}
-
-async function readerOr(report: Report): Promise<TextReader | null> {
-  const { reader, detail } = await openTextReader();
-  if (reader === null) report(finding('alt-unread', null, { detail }));
-  return reader;
 }
 
 async function altOf(

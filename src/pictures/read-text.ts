@@ -1,3 +1,4 @@
+import type { Refuse } from '../core/findings/finding.js';
 import { createRequire } from 'node:module';
 import { dirname, join } from 'node:path';
 import type { Pixels, Region } from '../core/slices/pixels.js';
@@ -20,12 +21,9 @@ export interface TextReader {
 const READING_WIDTH = 1200;
 
 /**
- * Optical character recognition, offline: its data come with the package. Null where that is not installed; `detail` says
- * why.
+ * Optical character recognition, offline: its data come with the package. Null where that is not installed.
  */
-export async function openTextReader(): Promise<
-  { reader: TextReader; detail: null } | { reader: null; detail: string }
-> {
+export async function openTextReader(refuse: Refuse): Promise<TextReader | null> {
   try {
     const require = createRequire(import.meta.url);
     const data = dirname(require.resolve('@tesseract.js-data/eng/package.json'));
@@ -37,20 +35,17 @@ export async function openTextReader(): Promise<
       errorHandler: () => undefined,
     });
     return {
-      reader: {
-        read: async (pixels, region) => {
-          const { data: found } = await worker.recognize(await enlarged(pixels, region));
-          return { text: found.text.replace(/\s+/g, ' ').trim(), confidence: found.confidence };
-        },
-        close: async () => {
-          await worker.terminate();
-        },
+      read: async (pixels, region) => {
+        const { data: found } = await worker.recognize(await enlarged(pixels, region));
+        return { text: found.text.replace(/\s+/g, ' ').trim(), confidence: found.confidence };
       },
-      detail: null,
+      close: async () => {
+        await worker.terminate();
+      },
     };
   } catch (error) {
     const isMissing = error instanceof Error && /Cannot find (?:module|package)/.test(error.message);
-    return { reader: null, detail: isMissing ? 'what reads them is not installed' : String(error) };
+    return refuse(isMissing ? 'what reads them is not installed' : String(error));
   }
 }
 

@@ -1,7 +1,7 @@
 import { projectFolderOf } from '../../project/files/project-folder.js';
 import { readFile, stat } from 'node:fs/promises';
 import { basename, dirname, extname, join, relative, resolve } from 'node:path';
-import { exitCodeOf, finding, isError, type Finding } from '../../core/findings/finding.js';
+import { exitCodeOf, finding, isError, refusing, type Finding } from '../../core/findings/finding.js';
 import type { Region } from '../../core/slices/pixels.js';
 import { planText } from '../../core/slices/plan.js';
 import { noDefaults } from '../../core/message/read-message.js';
@@ -82,8 +82,12 @@ async function propose({ path, bytes, config, report }: SliceTask, options: Slic
     report(finding('slice-exists', null, { path: shown(planFile) }));
     return;
   }
-  const { facts, pixels, detail } = await readStillPicture(bytes);
-  if (facts === null) return void report(finding('picture-unreadable', null, { path: options.picture, detail }));
+  const still = await readStillPicture(
+    bytes,
+    refusing(report, (detail) => finding('picture-unreadable', null, { path: options.picture, detail })),
+  );
+  if (still === null) return;
+  const { facts, pixels } = still;
   const noise = facts.format === 'png' || facts.format === 'gif' ? 'none' : 'lossy';
   const bands = await slicesWithAlt(pixels, { noise, suggestAlt: options.suggestAlt }, report);
   const width = Math.min(options.width ?? config.width, pixels.width);

@@ -1,3 +1,4 @@
+import type { Refuse } from '../findings/finding.js';
 /** A template that a push has made, or was about to make. */
 export interface Delivery {
   readonly destination: string;
@@ -60,27 +61,24 @@ export function printDeliveries({ deliveries, pictures }: DeliveryRecord): strin
   return `[\n${lines.map((line) => `${line},\n`).join('')}{"format":${FORMAT}}\n]\n`;
 }
 
-/** Reads a record. Null, with what is wrong in words, where it is none: without it templates would be made twice. */
-export function readDeliveries(
-  text: string,
-): { readonly record: DeliveryRecord; readonly problem: null } | { readonly record: null; readonly problem: string } {
-  const wrong = (problem: string): { record: null; problem: string } => ({ record: null, problem });
+/** Reads a record. Null where it is none: without it templates would be made twice. */
+export function readDeliveries(text: string, refuse: Refuse): DeliveryRecord | null {
   let entries: unknown;
   try {
     entries = JSON.parse(text);
   } catch (error) {
-    return wrong(/^(?:<{7}|={7}|>{7})/m.test(text) ? 'it holds the marks of a merge' : (error as Error).message);
+    return refuse(/^(?:<{7}|={7}|>{7})/m.test(text) ? 'it holds the marks of a merge' : (error as Error).message);
   }
-  if (!Array.isArray(entries)) return wrong('it is no list');
+  if (!Array.isArray(entries)) return refuse('it is no list');
   const deliveries = new Map<string, Delivery>();
   const pictures = new Map<string, StoredPicture>();
   let format: unknown = null;
   for (const entry of entries as unknown[]) {
-    if (typeof entry !== 'object' || entry === null) return wrong(`it holds ${JSON.stringify(entry)}`);
+    if (typeof entry !== 'object' || entry === null) return refuse(`it holds ${JSON.stringify(entry)}`);
     const read = entry as Record<string, unknown>;
     if ('format' in read) format = read['format'];
     else if (typeof read['destination'] !== 'string')
-      return wrong(`an entry has no destination: ${JSON.stringify(entry)}`);
+      return refuse(`an entry has no destination: ${JSON.stringify(entry)}`);
     else if (typeof read['picture'] === 'string')
       pictures.set(`${read['destination']} ${read['picture']}`, {
         destination: read['destination'],
@@ -90,10 +88,10 @@ export function readDeliveries(
     else if (typeof read['message'] === 'string') {
       const delivery = toDelivery(read, read['destination'], read['message']);
       deliveries.set(keyOf(delivery), delivery);
-    } else return wrong(`an entry has neither message nor picture: ${JSON.stringify(entry)}`);
+    } else return refuse(`an entry has neither message nor picture: ${JSON.stringify(entry)}`);
   }
-  if (format !== FORMAT) return wrong(`its format is ${JSON.stringify(format)}, and not ${FORMAT}`);
-  return { record: { deliveries: [...deliveries.values()], pictures: [...pictures.values()] }, problem: null };
+  if (format !== FORMAT) return refuse(`its format is ${JSON.stringify(format)}, and not ${FORMAT}`);
+  return { deliveries: [...deliveries.values()], pictures: [...pictures.values()] };
 }
 
 function toDelivery(read: Readonly<Record<string, unknown>>, destination: string, message: string): Delivery {

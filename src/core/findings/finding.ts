@@ -28,6 +28,20 @@ export interface Finding {
 /** Where passes put what they find; they go on afterwards. */
 export type Report = (finding: Finding) => void;
 
+/**
+ * Takes in words why a thing cannot be had, and gives null, for its caller to return. Whoever asked for the thing knows its
+ * place, and makes a finding of the words.
+ */
+export type Refuse = (detail: string) => null;
+
+/** Reports refusals as findings. */
+export function refusing(report: Report, findingOf: (detail: string) => Finding): Refuse {
+  return (detail) => {
+    report(findingOf(detail));
+    return null;
+  };
+}
+
 /** Reports on to another, and knows whether an error was among what it passed on. */
 export interface WatchedReport {
   readonly report: Report;

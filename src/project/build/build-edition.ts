@@ -51,12 +51,8 @@ export async function buildEdition(
   const manifest = file('manifest.json', manifestJson(facts, shape?.shape ?? null, packed, digestOf));
   const card =
     shape === null ? [] : [file('import-card.txt', importCard(facts, target.dialect.title, shape.shape, packed))];
-  const { written, problem } = await writeOutputs(place, {
-    page,
-    packed: [...packed, manifest, ...card],
-    shape: shape?.shape ?? null,
-  });
-  if (problem !== null) findings.push(problem);
+  const files = { page, packed: [...packed, manifest, ...card], shape: shape?.shape ?? null };
+  const written = await writeOutputs(place, files, (item) => findings.push(item));
   return { ...base, findings, written, pictures: written === null ? null : done.placed.summary };
 }
 

@@ -62,7 +62,8 @@ export async function buildSlices(request: SliceRequest, given: Report): Promise
     },
     report,
   );
-  const { facts } = await inspectPicture(await files.bytes(path));
+  // That it can be read is known: its slices were cut.
+  const facts = await inspectPicture(await files.bytes(path), () => null);
   const plan = facts === null ? null : readSlicePlan(file.source, { path: name, ...sizeOf(facts) }, () => undefined);
   return plan === null || hasFailed() ? null : { plan, html, pictures };
 }

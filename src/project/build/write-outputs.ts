@@ -1,6 +1,6 @@
 import { readdir, readFile, rm, stat } from 'node:fs/promises';
 import { isAbsolute, join } from 'node:path';
-import type { Finding } from '../../core/findings/finding.js';
+import type { Report } from '../../core/findings/finding.js';
 import type { PackageFile } from '../../core/packages/package-file.js';
 import type { ShapeName } from '../../core/dialects/package-shapes.js';
 import { outputFolder, type OutputPlace } from '../visit/output-folder.js';
@@ -28,9 +28,6 @@ export interface Written {
   readonly package: string | null;
 }
 
-export type WriteResult =
-  { readonly written: Written; readonly problem: null } | { readonly written: null; readonly problem: Finding };
-
 /** The files of an output. */
 export interface OutputFiles {
   /** The message as a page, to be looked at. */
@@ -41,8 +38,15 @@ export interface OutputFiles {
   readonly shape: ShapeName | null;
 }
 
-/** Writes the files of an output, each whole or not at all. A zip stands beside the folder, all else in it. */
-export async function writeOutputs(place: OutputPlace, { page, packed, shape }: OutputFiles): Promise<WriteResult> {
+/**
+ * Writes the files of an output, each whole or not at all. A zip stands beside the folder, all else in it. Null, and reported,
+ * where one cannot be written.
+ */
+export async function writeOutputs(
+  place: OutputPlace,
+  { page, packed, shape }: OutputFiles,
+  report: Report,
+): Promise<Written | null> {
   const folder = outputFolder(place);
   const isZip = shape === 'zip';
   const loose = isZip ? packed.filter(({ path }) => path !== 'import-card.txt') : packed;
@@ -50,34 +54,37 @@ export async function writeOutputs(place: OutputPlace, { page, packed, shape }: 
   const before = await listedFiles(folder);
   const stored: StoredFile[] = [];
   for (const { path, bytes } of files.values()) {
-    const problem = await writeAt(join(folder, path), bytes, stored);
-    if (problem !== null) return { written: null, problem };
+    const file = await writeAt(join(folder, path), bytes, report);
+    if (file === null) return null;
+    stored.push(file);
   }
   await removeStaleFiles(folder, before, files);
   const archive = isZip ? `${folder}.zip` : null;
-  const problem = archive === null ? null : await writeAt(archive, zipFiles(packed), stored);
-  if (problem !== null) return { written: null, problem };
+  if (archive !== null) {
+    const file = await writeAt(archive, zipFiles(packed), report);
+    if (file === null) return null;
+    stored.push(file);
+  }
   const sizes = [...new Map([...page, ...packed].map(({ path, bytes }) => [path, bytes.length]))];
   const main =
     shape === 'eml' || shape === 'single' ? packed.find(({ path }) => /\.(?:eml|html)$/.test(path)) : undefined;
   return {
-    written: {
-      folder,
-      stored,
-      files: sizes.map(([path, size]) => ({ path, size })),
-      package: shape === null ? null : (archive ?? (main === undefined ? folder : join(folder, main.path))),
-    },
-    problem: null,
+    folder,
+    stored,
+    files: sizes.map(([path, size]) => ({ path, size })),
+    package: shape === null ? null : (archive ?? (main === undefined ? folder : join(folder, main.path))),
   };
 }
 
-/** Writes a file, and adds it to those that are stored. */
-async function writeAt(path: string, bytes: Uint8Array, stored: StoredFile[]): Promise<Finding | null> {
+/** Writes a file; null, and reported, where it cannot be written. */
+async function writeAt(path: string, bytes: Uint8Array, report: Report): Promise<StoredFile | null> {
   const problem = await writeWhole(path, bytes);
-  if (problem !== null) return problem;
+  if (problem !== null) {
+    report(problem);
+    return null;
+  }
   const { mtimeMs } = await stat(path);
-  stored.push({ path, size: bytes.length, digest: digestOf(bytes), time: mtimeMs });
-  return null;
+  return { path, size: bytes.length, digest: digestOf(bytes), time: mtimeMs };
 }
 
 /** The files of a folder that its manifest lists: those of an earlier build or package. */

@@ -1,5 +1,5 @@
 import { resolve } from 'node:path';
-import { finding, type Finding, type Report } from '../../core/findings/finding.js';
+import { finding, refusing, type Finding, type Report } from '../../core/findings/finding.js';
 import type { Hosting, Upload } from '../../pictures/host-pictures.js';
 import { folderAddress } from '../../web/web-address.js';
 import type { RawImages } from './config-schema.js';
@@ -83,10 +83,9 @@ export function resolveHosting(
   const address = (setting: Setting | null): string => {
     const text = fill(setting);
     if (setting === null || text === null) return '';
-    const { url, detail } = folderAddress(text);
     // The place is not shown: the line may hold a password.
-    if (url === null) findings.push(finding('address-wrong', null, { key: setting.key, detail }));
-    return url ?? '';
+    const refuse = refusing(report, (detail) => finding('address-wrong', null, { key: setting.key, detail }));
+    return folderAddress(text, refuse) ?? '';
   };
   const secret = (setting: Setting | null): string | null => secretSetting(setting, environment, report);
   const hosting: Hosting = { baseUrl: address(baseUrl), upload: uploadOf() };

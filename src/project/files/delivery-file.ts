@@ -1,7 +1,7 @@
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { readDeliveries, type DeliveryRecord } from '../../core/delivery/deliveries.js';
-import { finding, type Report } from '../../core/findings/finding.js';
+import { finding, refusing, type Report } from '../../core/findings/finding.js';
 
 /** What pushes have made, in the folder of a project; it is meant for version control. */
 export const DELIVERY_FILE = 'deliveries.json';
@@ -17,7 +17,8 @@ export async function readDeliveryFile(folder: string, report: Report): Promise<
     report(finding('deliveries-wrong', null, { path, detail: (error as Error).message }));
     return null;
   }
-  const { record, problem } = readDeliveries(text);
-  if (record === null) report(finding('deliveries-wrong', null, { path, detail: problem }));
-  return record;
+  return readDeliveries(
+    text,
+    refusing(report, (detail) => finding('deliveries-wrong', null, { path, detail })),
+  );
 }

@@ -1,4 +1,4 @@
-import { finding, type Report } from '../../core/findings/finding.js';
+import { finding, refusing, type Report } from '../../core/findings/finding.js';
 import type { CompiledMessage } from '../../core/message/compile-message.js';
 import { drawPicture } from '../../pictures/draw-picture.js';
 import type { NamedPicture } from './message-pictures.js';
@@ -15,9 +15,11 @@ export async function addDrawnPictures(
   for (const [path, drawing] of drawings) {
     const from = pictures.get(drawing.path.trim()) ?? pictures.get(drawing.path);
     if (from === undefined || pictures.has(path)) continue;
-    const { picture, detail } = await drawPicture(from, drawing);
-    if (picture === null) report(finding('picture-unreadable', from.place, { path: drawing.path, detail }));
-    else
+    const refuse = refusing(report, (detail) =>
+      finding('picture-unreadable', from.place, { path: drawing.path, detail }),
+    );
+    const picture = await drawPicture(from, drawing, refuse);
+    if (picture !== null)
       pictures.set(path, {
         ...picture,
         file: `${from.file}${path.slice(drawing.path.length).replaceAll('.', '_')}`,

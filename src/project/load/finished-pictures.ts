@@ -8,7 +8,7 @@ import { pictureReferences, type PictureReference } from '../../core/pictures/re
 import { inspectPicture } from '../../pictures/inspect-picture.js';
 import { isInside } from '../files/inside.js';
 import { reportKind, type NamedPicture } from './message-pictures.js';
-import { readPictureFile } from './read-picture-file.js';
+import { readPictureFile, type PictureProblem } from './read-picture-file.js';
 
 /** Where the files that finished HTML names may lie. */
 export interface FileBounds {
@@ -57,16 +57,14 @@ export async function readFinishedPictures(
     const place = { source: doc.source, span };
     const file = resolve(folder, plainPath(path));
     const bounds = { root, rootName };
-    const { bytes, problem } = await readPictureFile(file, bounds, (name) => readFile(name));
-    if (bytes === null) {
-      report(finding(problem.code, place, { path, ...problem.data }));
-      continue;
-    }
-    const { facts, detail } = await inspectPicture(bytes);
-    if (facts === null) {
-      report(finding('picture-unreadable', place, { path, detail }));
-      continue;
-    }
+    const refuse = ({ code, data }: PictureProblem): null => {
+      report(finding(code, place, { path, ...data }));
+      return null;
+    };
+    const bytes = await readPictureFile(file, bounds, (name) => readFile(name), refuse);
+    if (bytes === null) continue;
+    const facts = await inspectPicture(bytes, (detail) => refuse({ code: 'picture-unreadable', data: { detail } }));
+    if (facts === null) continue;
     reportKind({ file, bytes, facts }, path, place, report);
     // A drawing that shows things from elsewhere would come out with holes.
     if ((facts.drawing?.external ?? []).length === 0) local.set(path, { file, bytes, facts, place });

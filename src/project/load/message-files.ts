@@ -100,10 +100,17 @@ export class ReferenceReader {
 
   private async readPicture(path: string): Promise<PictureFile | PictureProblem> {
     const bounds = { root: this.projectFolder, rootName: 'the project' };
-    const { bytes, problem } = await readPictureFile(path, bounds, (file) => this.files.bytes(file));
-    if (bytes === null) return problem;
-    const { facts, detail } = await inspectPicture(bytes);
-    return facts === null ? { code: 'picture-unreadable', data: { detail } } : { file: path, bytes, facts };
+    let problem: PictureProblem = { code: 'picture-missing', data: {} };
+    const refuse = (told: PictureProblem): null => {
+      problem = told;
+      return null;
+    };
+    const bytes = await readPictureFile(path, bounds, (file) => this.files.bytes(file), refuse);
+    const facts =
+      bytes === null
+        ? null
+        : await inspectPicture(bytes, (detail) => refuse({ code: 'picture-unreadable', data: { detail } }));
+    return bytes === null || facts === null ? problem : { file: path, bytes, facts };
   }
 
   private resolve({ path }: Reference): string {

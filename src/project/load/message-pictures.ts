@@ -1,10 +1,9 @@
 import { basename, extname } from 'node:path';
-import { finding, type Place, type Report } from '../../core/findings/finding.js';
+import { finding, refusing, type Place, type Refuse, type Report } from '../../core/findings/finding.js';
 import type { PictureFacts, PictureFormat } from '../../pictures/inspect-picture.js';
 import {
   extensionOf,
   lighterPicture,
-  type LighterResult,
   type MailFormat,
   type MailPicture,
   type PictureWish,
@@ -78,18 +77,31 @@ export function reportKind({ facts, file }: PictureFile, path: string, place: Pl
 /** So many pictures keep what they came to, for other editions and builds in this process. */
 const MOST_KEPT = 400;
 
-const kept = new Map<string, Promise<LighterResult>>();
+/** Why a picture cannot be made ready. */
+interface Unreadable {
+  readonly detail: string;
+}
+
+const kept = new Map<string, Promise<MailPicture | Unreadable>>();
 
 /** Makes a picture ready for mail, once for each width. */
-function lighten({ bytes, facts }: PictureFile, wish: PictureWish): Promise<LighterResult> {
-  const key = JSON.stringify([digestOf(bytes), wish]);
-  const known = kept.get(key);
-  if (known !== undefined) return known;
-  const made = lighterPicture(bytes, facts, wish);
+async function lighten(picture: PictureFile, wish: PictureWish, refuse: Refuse): Promise<MailPicture | null> {
+  const key = JSON.stringify([digestOf(picture.bytes), wish]);
+  const made = kept.get(key) ?? madeReady(picture, wish);
   kept.set(key, made);
   const [oldest] = kept.keys();
   if (kept.size > MOST_KEPT && oldest !== undefined) kept.delete(oldest);
-  return made;
+  const ready = await made;
+  return 'detail' in ready ? refuse(ready.detail) : ready;
+}
+
+async function madeReady({ bytes, facts }: PictureFile, wish: PictureWish): Promise<MailPicture | Unreadable> {
+  let detail = '';
+  const refuse = (told: string): null => {
+    detail = told;
+    return null;
+  };
+  return (await lighterPicture(bytes, facts, wish, refuse)) ?? { detail };
 }
 
 /**
@@ -110,17 +122,10 @@ export async function carriedPictures(
   }
   const carried = new Map<string, CarriedPicture>();
   for (const [path, from] of pictures) {
-    const { picture, detail } = from.isFinished
-      ? { picture: finishedPicture(from), detail: '' }
-      : await lighten(from, {
-          shownWidth: widest.get(from.file) ?? null,
-          mostBytes,
-          keepsBytes: keepsBytes === true,
-        });
-    if (picture === null) {
-      report(finding('picture-unreadable', from.place, { path, detail }));
-      continue;
-    }
+    const wish = { shownWidth: widest.get(from.file) ?? null, mostBytes, keepsBytes: keepsBytes === true };
+    const refuse = refusing(report, (detail) => finding('picture-unreadable', from.place, { path, detail }));
+    const picture = from.isFinished ? finishedPicture(from) : await lighten(from, wish, refuse);
+    if (picture === null) continue;
     carried.set(path, { ...picture, name: nameOf(from.file, from.bytes, picture.bytes, picture.format), from });
     if (mostBytes !== null && picture.bytes.length > mostBytes)
       report(

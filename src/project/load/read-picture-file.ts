@@ -8,30 +8,26 @@ export interface PictureProblem {
   readonly data: Readonly<Record<string, string>>;
 }
 
-export type PictureBytes =
-  { readonly bytes: Uint8Array; readonly problem: null } | { readonly bytes: null; readonly problem: PictureProblem };
-
 /** Errors that mean that no such file can be. */
 const missing: ReadonlySet<string | null> = new Set(['ENOENT', 'ENOTDIR', 'ENAMETOOLONG', 'ERR_INVALID_ARG_VALUE']);
 
 /**
  * Reads a picture that a document names. Neither `..` nor a symbolic link may lead out of `root`.
- * @param rootName what a finding calls `root`
+ * @param root the folder; a finding calls it `rootName`
+ * @param refuse takes why it cannot be used
+ * @returns null where it cannot
  */
 export async function readPictureFile(
   file: string,
   { root, rootName }: { readonly root: string; readonly rootName: string },
   read: (file: string) => Promise<Uint8Array>,
-): Promise<PictureBytes> {
-  const fail = (code: PictureProblem['code'], data: PictureProblem['data'] = {}): PictureBytes => ({
-    bytes: null,
-    problem: { code, data },
-  });
-  if (!(await isInside(file, root))) return fail('picture-outside', { place: rootName });
+  refuse: (problem: PictureProblem) => null,
+): Promise<Uint8Array | null> {
+  if (!(await isInside(file, root))) return refuse({ code: 'picture-outside', data: { place: rootName } });
   try {
-    return { bytes: await read(file), problem: null };
+    return await read(file);
   } catch (error) {
-    if (missing.has(errorCode(error))) return fail('picture-missing');
-    return fail('picture-unreadable', { detail: describeError(error) });
+    if (missing.has(errorCode(error))) return refuse({ code: 'picture-missing', data: {} });
+    return refuse({ code: 'picture-unreadable', data: { detail: describeError(error) } });
   }
 }

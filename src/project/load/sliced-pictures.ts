@@ -1,5 +1,5 @@
 import { basename, dirname, extname, join, resolve } from 'node:path';
-import { finding, isError, type Finding, type Place, type Report } from '../../core/findings/finding.js';
+import { finding, isError, refusing, type Finding, type Place, type Report } from '../../core/findings/finding.js';
 import { readMarkup, type WrittenTag } from '../../core/html/markup.js';
 import { maskTags } from '../../core/html/mask.js';
 import { buildDelimiters, findTags, neutralDelimiters } from '../../core/html/tags.js';
@@ -94,13 +94,16 @@ async function loadSlices(
   const attribute = tag.attributes.find(({ name }) => name === 'slices');
   const place = { source, span: attribute?.value ?? tag.span };
   const pictureFile = resolve(folders.message, plainPath(path));
-  const picture = await readPictureFile(pictureFile, { root: folders.project, rootName: 'the project' }, (name) =>
-    files.bytes(name),
+  const bytes = await readPictureFile(
+    pictureFile,
+    { root: folders.project, rootName: 'the project' },
+    (name) => files.bytes(name),
+    ({ code, data }) => {
+      report(finding(code, { source, span: tag.span }, { path, ...data }));
+      return null;
+    },
   );
-  if (picture.bytes === null) {
-    report(finding(picture.problem.code, { source, span: tag.span }, { path, ...picture.problem.data }));
-    return null;
-  }
+  if (bytes === null) return null;
   const full = resolve(folders.message, plainPath(planPath));
   const isHere = await isInside(full, folders.project);
   const missing = finding('slice-plan-missing', place, { path: planPath, picture: path });
@@ -110,14 +113,10 @@ async function loadSlices(
     : null;
   if (file === null) return null;
   const name = basename(plainPath(path), extname(path));
-  const sliced = await sliceSource(
-    file.source,
-    { path, bytes: picture.bytes, place: { source, span: tag.span } },
-    report,
-  );
+  const sliced = await sliceSource(file.source, { path, bytes, place: { source, span: tag.span } }, report);
   if (sliced === null) return null;
   // Two pictures may have one name, and one picture two plans.
-  const mark = digestOf(`${digestOf(picture.bytes)} ${file.source.text}`).slice(0, 8);
+  const mark = digestOf(`${digestOf(bytes)} ${file.source.text}`).slice(0, 8);
   const addressOf = (slice: Slice): string => `slice:${mark}/${encodeURIComponent(slice.name)}`;
   const cuts = new Map(sliced.cuts.map((cut) => [cut.slice, cut]));
   const link = attributeOf(tag, 'slices-link', source.text) ?? sliced.plan.link;
@@ -193,11 +192,12 @@ async function slice(
   { path, bytes, place }: WholePicture,
   report: Report,
 ): Promise<SlicedPicture | null> {
-  const { facts, pixels, detail } = await readStillPicture(bytes);
-  if (facts === null) {
-    report(finding('picture-unreadable', place, { path, detail }));
-    return null;
-  }
+  const picture = await readStillPicture(
+    bytes,
+    refusing(report, (detail) => finding('picture-unreadable', place, { path, detail })),
+  );
+  if (picture === null) return null;
+  const { facts, pixels } = picture;
   const plan = readSlicePlan(planSource, { path, width: facts.width, height: facts.height }, report);
   if (plan === null) return null;
   const cuts = await cutPicture(pixels, plan, shownGrid(plan.size, plan.width));

@@ -1,5 +1,5 @@
 import type { ApiSetting, PushApi } from '../../core/dialects/push-api.js';
-import { adviceForName, finding, watched, type Report } from '../../core/findings/finding.js';
+import { adviceForName, finding, watched, refusing, type Report } from '../../core/findings/finding.js';
 import { nearestName } from '../../core/text/nearest.js';
 import type { PlatformAccess } from '../../platforms/platform-client.js';
 import { folderAddress } from '../../web/web-address.js';
@@ -62,8 +62,10 @@ export async function platformAccess(
         }),
       );
   const filled = filledSetting(setting.url, sources.environment, report, 'https://missing.invalid/') ?? '';
-  const { url, detail } = folderAddress(filled);
-  if (url === null) report(finding('address-wrong', null, { key: setting.url.key, detail }));
+  const url = folderAddress(
+    filled,
+    refusing(report, (detail) => finding('address-wrong', null, { key: setting.url.key, detail })),
+  );
   const values = new Map<string, string>();
   const secrets: string[] = [];
   for (const [name, asked] of Object.entries(api.settings)) {
@@ -91,11 +93,12 @@ async function settingValue(
   const command = asked.secret ? (setting.secretCommands.get(name) ?? setting.secretCommands.get('') ?? null) : null;
   if (asked.secret && !sources.needsSecrets && (own !== null || command !== null)) return secretName(name);
   if (own !== null) return (asked.secret ? secretSetting : filledSetting)(own, sources.environment, report);
-  if (command !== null) {
-    const { secret, problem } = await secretOf(command.text, sources.projectFolder);
-    if (problem !== null) report(finding('secret-command', command.place, { key: command.key, detail: problem }));
-    return secret;
-  }
+  if (command !== null)
+    return secretOf(
+      command.text,
+      sources.projectFolder,
+      refusing(report, (detail) => finding('secret-command', command.place, { key: command.key, detail })),
+    );
   if (asked.usual === null)
     report(
       finding('push-setting-missing', setting.url.place, {

@@ -1,31 +1,29 @@
 import { open, readFile, rm } from 'node:fs/promises';
 import { join } from 'node:path';
-import { finding, type Finding } from '../../core/findings/finding.js';
+import { finding, type Report } from '../../core/findings/finding.js';
 
 const LOCK_FILE = '.deliveries.lock';
 
-/** A lock that is held, or why it is not. */
-export type LockResult =
-  | { readonly release: () => Promise<void>; readonly problem: null }
-  | { readonly release: null; readonly problem: Finding };
-
-/** Sees to it that one push of a project runs at a time: two would make templates twice. */
-export async function lockDeliveries(folder: string): Promise<LockResult> {
+/**
+ * Sees to it that one push of a project runs at a time: two would make templates twice.
+ * @returns what lets the next one in; null, and reported, where one is running
+ */
+export async function lockDeliveries(folder: string, report: Report): Promise<(() => Promise<void>) | null> {
   const path = join(folder, LOCK_FILE);
   for (;;)
     try {
       const file = await open(path, 'wx');
       await file.writeFile(`${process.pid}\n`);
       await file.close();
-      const release = (): Promise<void> => rm(path, { force: true });
-      return { release, problem: null };
+      return () => rm(path, { force: true });
     } catch (error) {
       // Where nothing can be written the record cannot be either, and says so.
-      if ((error as NodeJS.ErrnoException).code !== 'EEXIST')
-        return { release: () => Promise.resolve(), problem: null };
+      if ((error as NodeJS.ErrnoException).code !== 'EEXIST') return () => Promise.resolve();
       const holder = Number(await readFile(path, 'utf8').catch(() => ''));
-      if (holder > 0 && isRunning(holder))
-        return { release: null, problem: finding('push-running', null, { process: String(holder) }) };
+      if (holder > 0 && isRunning(holder)) {
+        report(finding('push-running', null, { process: String(holder) }));
+        return null;
+      }
       // Whoever held it was ended in the middle.
       await rm(path, { force: true });
     }

@@ -21,13 +21,14 @@ export async function pushMessages(
   const request = asked.isDry ? { ...asked, environment: withoutSecrets(asked) } : asked;
   const { config, recordFolder, isDry } = request;
   const findings: Finding[] = [];
-  const lock = isDry ? { release: () => Promise.resolve(), problem: null } : await lockDeliveries(recordFolder);
-  if (lock.release === null) return { outcomes: [], findings: [lock.problem] };
+  const report = (item: Finding): unknown => findings.push(item);
+  const release = isDry ? (): Promise<void> => Promise.resolve() : await lockDeliveries(recordFolder, report);
+  if (release === null) return { outcomes: [], findings };
   try {
-    const record = await readDeliveryFile(recordFolder, (item) => findings.push(item));
+    const record = await readDeliveryFile(recordFolder, report);
     if (record === null) return { outcomes: [], findings };
     const memory = new DeliveryFile(recordFolder, record);
-    const platforms = await openPlatforms(request, memory, (item) => findings.push(item));
+    const platforms = await openPlatforms(request, memory, report);
     if (platforms === null) return { outcomes: [], findings };
     // Nothing goes out that was not looked at.
     const checker = new EditionChecker(Infinity);
@@ -56,7 +57,7 @@ export async function pushMessages(
     if (request.messages.length === 0) findings.push(...leftOver(memory, visited.outcomes, platforms, messages));
     return { outcomes: visited.outcomes, findings: [...visited.findings, ...findings] };
   } finally {
-    await lock.release();
+    await release();
   }
 }
 

@@ -63,11 +63,11 @@ async function run(options: FetchOptions, io: Io): Promise<number> {
           say(`would bring  ${nameOfAddress(address)}`);
           continue;
         }
-        const { picture, problem } = await fetcher.fetch(address);
-        if (picture === null) {
+        const picture = await fetcher.fetch(address, (problem) => {
           problems.set(address, problem);
-          continue;
-        }
+          return null;
+        });
+        if (picture === null) continue;
         const target = join(folder, nameOf(picture.name, picture.bytes, picture.bytes, picture.facts.format));
         const unwritable = await writeWhole(target, picture.bytes);
         if (unwritable !== null) {

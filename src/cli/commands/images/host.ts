@@ -1,6 +1,6 @@
 import { projectFolderOf } from '../../../project/files/project-folder.js';
 import { resolve } from 'node:path';
-import { adviceForName, exitCodeOf, finding, isError, type Finding } from '../../../core/findings/finding.js';
+import { adviceForName, exitCodeOf, finding, isError, refusing, type Finding } from '../../../core/findings/finding.js';
 import { shownWidths } from '../../../core/pictures/shown-widths.js';
 import { nearestName } from '../../../core/text/nearest.js';
 import { countPictures } from '../../../pictures/count-pictures.js';
@@ -128,18 +128,27 @@ function folderNameOf(input: string, workingFolder: string): string {
 
 async function hostingOf(options: HostOptions, io: Io): Promise<{ hosting: Hosting | null; findings: Finding[] }> {
   if (options.to !== null) return hostingOfDestination(options.to, io);
-  const fail = (...findings: Finding[]): { hosting: null; findings: Finding[] } => ({ hosting: null, findings });
+  const findings: Finding[] = [];
+  const address = (key: string, text: string): string | null =>
+    folderAddress(
+      text,
+      refusing(
+        (item) => findings.push(item),
+        (detail) => finding('address-wrong', null, { key, detail }),
+      ),
+    );
+  const fail = (item: Finding): { hosting: null; findings: Finding[] } => ({ hosting: null, findings: [item] });
   if (options.baseUrl === null) return fail(finding('host-needs-address', null));
-  const base = folderAddress(options.baseUrl);
-  if (base.url === null) return fail(finding('address-wrong', null, { key: '--base-url', detail: base.detail }));
+  const baseUrl = address('--base-url', options.baseUrl);
+  if (baseUrl === null) return { hosting: null, findings };
   if (options.upload === null) return fail(finding('host-needs-upload', null));
   if (!/^[a-z][a-z\d+.-]+:\/\//i.test(options.upload))
     return {
-      hosting: { baseUrl: base.url, upload: { kind: 'folder', folder: resolve(io.folder, options.upload) } },
-      findings: [],
+      hosting: { baseUrl, upload: { kind: 'folder', folder: resolve(io.folder, options.upload) } },
+      findings,
     };
-  const target = folderAddress(options.upload);
-  if (target.url === null) return fail(finding('address-wrong', null, { key: '--upload', detail: target.detail }));
+  const url = address('--upload', options.upload);
+  if (url === null) return { hosting: null, findings };
   const variable = (name: string): string | null => process.env[name] ?? null;
   const login = {
     user: variable('INSCRIBA_UPLOAD_USER'),
@@ -148,12 +157,12 @@ async function hostingOf(options: HostOptions, io: Io): Promise<{ hosting: Hosti
   };
   const upload = {
     kind: options.method,
-    url: target.url,
+    url,
     login,
     milliseconds: options.timeout * 1000,
     how: '--timeout',
   };
-  return { hosting: { baseUrl: base.url, upload }, findings: [] };
+  return { hosting: { baseUrl, upload }, findings };
 }
 
 async function hostingOfDestination(name: string, io: Io): Promise<{ hosting: Hosting | null; findings: Finding[] }> {

@@ -52,9 +52,10 @@ export function planRow(box: RowBox, room: Room): RowPlan | null {
   const widths = modes.map((mode, state) => {
     if (mode !== 'side-by-side') return null;
     const visible = items.filter((item) => !isHidden(item, state));
-    const result = rowWidths(visible, state, columnGap[state] ?? 0, intrinsic);
-    if (result.problem !== null) problems.push(result.problem);
-    const columns = result.columns;
+    const columns = rowWidths(visible, { state, gap: columnGap[state] ?? 0 }, intrinsic, (problem) => {
+      problems.push(problem);
+      return null;
+    });
     return columns === null ? null : items.map((item) => columns[visible.indexOf(item)] ?? noColumn);
   });
   if (problems.length === 0) problems.push(...spillingColumns({ box, items, modes, widths }, room));

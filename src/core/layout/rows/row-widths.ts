@@ -16,9 +16,8 @@ export interface ColumnWidth {
   readonly weight: number;
 }
 
-export type RowWidths =
-  | { readonly columns: readonly ColumnWidth[]; readonly problem: null }
-  | { readonly columns: null; readonly problem: LayoutProblem };
+/** Takes why a row cannot be a row of a table, and gives null, for its caller to return. */
+type Refuse = (problem: LayoutProblem) => null;
 
 type Basis =
   | { readonly kind: 'weight' | 'rest'; readonly grow: number }
@@ -26,26 +25,26 @@ type Basis =
   | { readonly kind: 'percent'; readonly share: number; readonly extra: number };
 
 /**
- * The widths of a row's columns in a state.
+ * The widths of a row's columns in a state; null where they cannot be known.
  * @param intrinsic the width that a column has by itself (a picture's), in px, or null
  */
 export function rowWidths(
   items: readonly Box[],
-  state: number,
-  gap: number,
+  { state, gap }: { readonly state: number; readonly gap: number },
   intrinsic: (box: Box) => number | null,
-): RowWidths {
+  refuse: Refuse,
+): readonly ColumnWidth[] | null {
   const bases: Basis[] = [];
   for (const box of items) {
-    const basis = readBasis(box, state, intrinsic);
-    if ('problem' in basis) return { columns: null, problem: basis.problem };
+    const basis = readBasis(box, state, intrinsic, refuse);
+    if (basis === null) return null;
     bases.push(basis);
   }
   const growers = bases.filter((basis) => basis.kind === 'weight' || basis.kind === 'rest');
   const lone = growers.length === 1;
   const unfit = bases.findIndex((basis) => basis.kind === 'rest' && !lone);
-  if (unfit >= 0) return { columns: null, problem: contentSized(items[unfit], 'flex-grow') };
-  return { columns: distribute(items, bases, state, gap), problem: null };
+  if (unfit >= 0) return refuse(contentSized(items[unfit], 'flex-grow'));
+  return distribute(items, bases, state, gap);
 }
 
 /** Shares what fixed columns, gaps and the growing columns' own padding leave, by weight. */
@@ -79,11 +78,7 @@ export function outerEdges(box: Box, state: number): number {
   return inner === undefined ? own : own + edgeIn(inner, state, 'left') + edgeIn(inner, state, 'right');
 }
 
-function readBasis(
-  box: Box,
-  state: number,
-  intrinsic: (box: Box) => number | null,
-): Basis | { problem: LayoutProblem } {
+function readBasis(box: Box, state: number, intrinsic: (box: Box) => number | null, refuse: Refuse): Basis | null {
   const style = styleIn(box, state);
   const grow = Number(style.take('flex-grow'));
   const stated = style.take('flex-basis');
@@ -91,31 +86,22 @@ function readBasis(
   const quantity = readQuantity(basis);
   const edges =
     style.take('box-sizing') === 'border-box' ? 0 : edgeIn(box, state, 'left') + edgeIn(box, state, 'right');
-  if (grow > 0 && style.take('max-width') !== 'none' && style.take('max-width') !== '100%')
-    return {
-      problem: { box, property: 'max-width', value: style.take('max-width'), advice: layoutAdvice.boundOfGrowing },
-    };
+  const most = style.take('max-width');
+  if (grow > 0 && most !== 'none' && most !== '100%')
+    return refuse({ box, property: 'max-width', value: most, advice: layoutAdvice.boundOfGrowing });
   if (grow > 0 && grow < 1)
-    return {
-      problem: { box, property: 'flex-grow', value: String(grow), advice: layoutAdvice.weights },
-    };
+    return refuse({ box, property: 'flex-grow', value: String(grow), advice: layoutAdvice.weights });
   if (grow > 0) {
     if (quantity !== null && quantity.number === 0) return { kind: 'weight', grow };
     if (basis === 'auto') return { kind: 'rest', grow };
-    return {
-      problem: {
-        box,
-        property: 'flex-basis',
-        value: basis,
-        advice: layoutAdvice.growOrWidth,
-      },
-    };
+    return refuse({ box, property: 'flex-basis', value: basis, advice: layoutAdvice.growOrWidth });
   }
   if (quantity?.unit === '%') return { kind: 'percent', share: quantity.number / 100, extra: edges };
-  const pixels = pixelsOf(basis) ?? intrinsic(box);
-  return pixels === null
-    ? { problem: contentSized(box, stated === 'auto' ? 'width' : 'flex-basis') }
-    : { kind: 'fixed', pixels: pixels + (pixelsOf(basis) === null ? 0 : edges) };
+  const pixels = pixelsOf(basis);
+  if (pixels !== null) return { kind: 'fixed', pixels: pixels + edges };
+  const own = intrinsic(box);
+  if (own === null) return refuse(contentSized(box, stated === 'auto' ? 'width' : 'flex-basis'));
+  return { kind: 'fixed', pixels: own };
 }
 
 function contentSized(box: Box | undefined, property: string): LayoutProblem {
