@@ -19,6 +19,28 @@ export interface Looks {
   readonly close: () => Promise<void>;
 }
 
+/** Compares looks by what is opened when there is first something to look at: most changes change few messages. */
+export class LooksAtNeed {
+  #opened: Promise<Looks | null> | null = null;
+
+  /** @param start gives null where nobody can look */
+  constructor(private readonly start: () => Promise<Looks | null>) {}
+
+  open(): Promise<Looks | null> {
+    this.#opened ??= this.start();
+    return this.#opened;
+  }
+
+  /** How the views of a message look; null where nobody can look. */
+  async compare(looked: Looked): Promise<LookedAt[] | null> {
+    return (await this.open())?.compare(looked) ?? null;
+  }
+
+  async close(): Promise<void> {
+    await (await this.#opened)?.close();
+  }
+}
+
 /** Shows both states in a browser, as a preview would. */
 export async function startLooks(
   { before, after }: { readonly before: ProjectPreview; readonly after: ProjectPreview },

@@ -28,7 +28,7 @@ import { command, flag, needed, oneOf, text, texts, words, type CommonOptions, t
 import type { Io } from '../io/io.js';
 import { noProgress } from '../io/progress.js';
 import { printFindings } from '../output/print-findings.js';
-import type { Looks } from './compare-looks.js';
+import type { Looks, LooksAtNeed } from './compare-looks.js';
 
 const options = {
   since: needed(
@@ -88,17 +88,15 @@ async function compareIn(temporary: string, options: CompareOptions, io: Io, rep
     reportPast(options.since, problems, report);
     return 2;
   }
-  const looks = await openLooks({ before, after }, options, report);
-  if (looks === 'missing') return 2;
+  const { LooksAtNeed } = await import('./compare-looks.js');
+  const looks = new LooksAtNeed(() => openLooks({ before, after }, options, report));
+  // Who names a browser, or waits for looks, is not told less than they asked for.
+  if ((options.browser !== null || options.failOn === 'look') && (await looks.open()) === null) return 2;
   try {
-    const described = await describeAll(
-      { before, after, looks, names: after.names(), isWhole: options.messages.length === 0 },
-      options,
-      io,
-    );
+    const described = await describeAll({ before, after, looks, names: after.names() }, options, io);
     return await tell(described, { config, options }, io, report);
   } finally {
-    await looks?.close();
+    await looks.close();
   }
 }
 
@@ -147,7 +145,7 @@ async function openLooks(
   states: { readonly before: ProjectPreview; readonly after: ProjectPreview },
   { browser, failOn, report: page }: CompareOptions,
   report: Report,
-): Promise<Looks | null | 'missing'> {
+): Promise<Looks | null> {
   const problems: Finding[] = [];
   const { openBrowser } = await import('../../browser/open-browser.js');
   const opened = await openBrowser(browser, (item) => problems.push(item));
@@ -155,34 +153,28 @@ async function openLooks(
     const { startLooks } = await import('./compare-looks.js');
     return startLooks(states, opened, page !== null);
   }
-  // Who names a browser, or waits for looks, is not told less than they asked for.
-  if (problems.length > 0 && (browser !== null || failOn === 'look')) {
-    problems.forEach(report);
-    return 'missing';
-  }
-  if (problems.length > 0) report(finding('looks-skipped', null, {}));
+  if (browser !== null || failOn === 'look') problems.forEach(report);
+  else if (problems.length > 0) report(finding('looks-skipped', null, {}));
   return null;
 }
 
 interface Comparing {
   readonly before: ProjectPreview;
   readonly after: ProjectPreview;
-  readonly looks: Looks | null;
+  readonly looks: LooksAtNeed;
   /** The messages that are asked for, by their names now. */
   readonly names: readonly string[];
-  readonly isWhole: boolean;
 }
 
 async function describeAll(
-  { before, after, looks, names, isWhole }: Comparing,
-  { quiet }: CompareOptions,
+  { before, after, looks, names }: Comparing,
+  { quiet, messages }: CompareOptions,
   io: Io,
 ): Promise<ReportedMessage[]> {
   const { compareProjects } = await import('../../project/compare/compare-projects.js');
   const bar = quiet ? noProgress : await io.progress();
   const described: ReportedMessage[] = [];
-  for await (const compared of compareProjects({ before, after })) {
-    if (!isWhole && !names.includes(compared.looked.name)) continue;
+  for await (const compared of compareProjects({ before, after }, messages.length === 0 ? null : names)) {
     const done = [...new Set(described.map(({ name }) => name))].length;
     bar.show({
       message: compared.looked.name,
@@ -197,17 +189,16 @@ async function describeAll(
   return described;
 }
 
-async function describe({ looked, fate }: ComparedMessage, looks: Looks | null): Promise<ReportedMessage> {
+async function describe({ looked, fate }: ComparedMessage, looks: LooksAtNeed): Promise<ReportedMessage> {
   const change = fate.kind === 'both' ? fate.change : null;
   // The same HTML with the same pictures looks the same.
-  const isLookedAt = looks !== null && change !== null && !change.isSameBytes;
-  const seen = isLookedAt ? await looks.compare(looked) : [];
+  const seen = change === null || change.isSameBytes ? [] : await looks.compare(looked);
   return {
     ...looked,
     fate: fate.kind,
     change,
-    looks: looks === null || change === null ? null : seen,
-    pictures: seen.flatMap((item) =>
+    looks: change === null ? null : seen,
+    pictures: (seen ?? []).flatMap((item) =>
       item.pictures === null ? [] : [{ ...item.pictures, view: item.view, share: item.share }],
     ),
   };

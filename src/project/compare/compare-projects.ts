@@ -18,10 +18,16 @@ export interface ProjectStates {
   readonly after: ProjectPreview;
 }
 
-/** Compares all editions of messages at all destinations, in the order of their names. */
-export async function* compareProjects({ before, after }: ProjectStates): AsyncGenerator<ComparedMessage> {
-  const names = [...new Set([...before.names(), ...after.names()])].sort();
-  for (const name of names) {
+/**
+ * Compares all editions of messages at all destinations, in the order of their names.
+ * @param asked the messages that are compared; null for all that either state has
+ */
+export async function* compareProjects(
+  { before, after }: ProjectStates,
+  asked: readonly string[] | null,
+): AsyncGenerator<ComparedMessage> {
+  const names = new Set(asked ?? [...before.names(), ...after.names()]);
+  for (const name of [...names].sort()) {
     const [was, is] = [await before.overview(name), await after.overview(name)];
     const editions = [...new Set([...was.editions, ...is.editions])];
     for (const edition of editions.length === 0 ? [null] : editions)
