@@ -1,4 +1,4 @@
-import type { ComputedStyle } from '../css/cascade/computed-style.js';
+import type { ShownStyle } from './shown-style.js';
 import type { ElementIndex, IndexedElement } from '../css/selectors/element-index.js';
 import { attribute, pushChildren, type Doc, type ElementNode, type TreeNode } from '../html/tree.js';
 import { alignTable } from './data-table.js';
@@ -40,7 +40,7 @@ export function plainLines({ index, styles, restore }: ShownDocument, options: T
 /** What the walk through a document and those through its cells share. */
 interface Shared {
   readonly index: ElementIndex;
-  readonly styles: readonly ComputedStyle[];
+  readonly styles: readonly ShownStyle[];
   readonly notes: LinkNotes;
   readonly options: TextOptions;
   readonly restore: (index: number) => string;
@@ -136,7 +136,7 @@ class Walk {
   }
 
   /** What an author has others read in place of an element's content. */
-  private said(element: ElementNode, style: ComputedStyle, text: string): Step[] {
+  private said(element: ElementNode, style: ShownStyle, text: string): Step[] {
     const lines = text.split('\n').map((line) => line.trim());
     const write = (): void =>
       lines.forEach((line, index) => {
@@ -165,7 +165,7 @@ class Walk {
     ];
   }
 
-  private picture(element: ElementNode, style: ComputedStyle): void {
+  private picture(element: ElementNode, style: ShownStyle): void {
     const alt = (attribute(element, 'alt') ?? '').trim();
     if (alt === '' || style.get('visibility') !== 'visible') return;
     const isOwnBlock = style.get('display') === 'block';
@@ -184,7 +184,7 @@ class Walk {
   }
 
   /** A form's button says its value. */
-  private button(element: ElementNode, style: ComputedStyle | null): Step[] {
+  private button(element: ElementNode, style: ShownStyle | null): Step[] {
     const type = (attribute(element, 'type') ?? '').toLowerCase();
     const text = type === 'image' ? attribute(element, 'alt') : attribute(element, 'value');
     const isSeen = style !== null && style.get('display') !== 'none';
@@ -205,7 +205,7 @@ class Walk {
   }
 
   /** @param label what is read as the link, where that is not what it holds */
-  private link(element: ElementNode, style: ComputedStyle, content: readonly Step[], label?: string): Step[] {
+  private link(element: ElementNode, style: ShownStyle, content: readonly Step[], label?: string): Step[] {
     const address = this.shownAddress(element);
     const isButton = isBlock(style) || style.get('display') === 'inline-block';
     if (isBlock(style)) this.sink.endBlock();
@@ -275,7 +275,7 @@ class Walk {
     ];
   }
 
-  private listItem(element: ElementNode, style: ComputedStyle, content: readonly Step[] = element.children): Step[] {
+  private listItem(element: ElementNode, style: ShownStyle, content: readonly Step[] = element.children): Step[] {
     const list = this.#lists[this.#lists.length - 1];
     const value = Number.parseInt(attribute(element, 'value') ?? '', 10);
     const number = Number.isFinite(value) ? value : (list?.next ?? 1);
@@ -336,7 +336,7 @@ class Walk {
     return sink.result();
   }
 
-  private styleOf(element: ElementNode | null): ComputedStyle | null {
+  private styleOf(element: ElementNode | null): ShownStyle | null {
     const { index, styles } = this.shared;
     const indexed: IndexedElement | undefined = element === null ? undefined : index.of.get(element);
     return indexed === undefined ? null : (styles[indexed.order] ?? null);
@@ -355,7 +355,7 @@ function isLayoutCell(element: ElementNode): boolean {
 }
 
 /** The style of an item's mark; `type` is how old documents say it (HTML standard, 15.3.8). */
-function markerStyle(item: ElementNode, style: ComputedStyle): string {
+function markerStyle(item: ElementNode, style: ShownStyle): string {
   const type = attribute(item, 'type') ?? (item.parent === null ? null : attribute(item.parent, 'type'));
   const byType = new Map([
     ['a', 'lower-alpha'],

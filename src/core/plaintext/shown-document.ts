@@ -1,7 +1,7 @@
 import { selectorSetting } from '../css/syntax/tagged-values.js';
-import { appliesAtWidth, declarationsOf, declarationsFrom } from '../css/cascade/document-cascade.js';
+import { appliesAtWidth, declarationsOf, declarationsFrom, onlyOn } from '../css/cascade/document-cascade.js';
 import { computeStyles } from '../css/cascade/computed.js';
-import type { ComputedStyle } from '../css/cascade/computed-style.js';
+import { shownProperties, type ShownStyle } from './shown-style.js';
 import { indexElements, type ElementIndex } from '../css/selectors/element-index.js';
 import { collectRules } from '../css/cascade/rules.js';
 import { readSheets } from '../css/cascade/sheets.js';
@@ -15,12 +15,14 @@ export const WIDE_VIEWPORT = 1000;
 export interface ShownDocument {
   readonly index: ElementIndex;
   /** The styles of its elements in a wide window, by their order. */
-  readonly styles: readonly ComputedStyle[];
+  readonly styles: readonly ShownStyle[];
   /** A template tag, by its number in the sentinels that stand for it. */
   readonly restore: (index: number) => string;
 }
 
 const ignore = (): void => undefined;
+
+const isAskedFor = onlyOn(shownProperties);
 
 /** A parsed document, with its own style sheets. */
 export function shownDocument(doc: Doc): ShownDocument {
@@ -30,7 +32,7 @@ export function shownDocument(doc: Doc): ShownDocument {
     selectorSetting(doc),
     ignore,
   );
-  const declared = declarationsOf(index, rules, ignore);
+  const declared = declarationsOf(index, rules, ignore, isAskedFor);
   const { styles } = computeStyles(index, (element) =>
     (declared[element.order] ?? []).filter((item) => appliesAtWidth(item, WIDE_VIEWPORT)),
   );
@@ -48,6 +50,6 @@ export function shownTree(
   const source = new SourceText('', '');
   const doc: Doc = { source, masked: '', root, outside: [], doctype: null, quirks: false, tags: [], delimiters: [] };
   const index = indexElements(doc);
-  const declared = declarationsFrom(index, (element) => styleOf(element.node));
+  const declared = declarationsFrom(index, (element) => styleOf(element.node), isAskedFor);
   return { index, styles: computeStyles(index, ({ order }) => declared[order] ?? []).styles, restore };
 }

@@ -1,4 +1,4 @@
-import type { ComputedStyle } from '../css/cascade/computed-style.js';
+import type { ShownStyle } from './shown-style.js';
 import { splitAtSentinels } from '../html/tags.js';
 import { attribute, elementsOf, pushChildren, type ElementNode, type TreeNode } from '../html/tree.js';
 import { isAmount, type DataCell, type DataLine } from './data-table.js';
@@ -6,7 +6,7 @@ import { isShown } from './visible.js';
 
 /** What the tables of a document are read with. */
 export interface TableReader {
-  readonly styleOf: (element: ElementNode) => ComputedStyle | null;
+  readonly styleOf: (element: ElementNode) => ShownStyle | null;
   /** The text of a cell, on one line; `withLinks` tells whether the addresses of its links are noted. */
   readonly cellText: (cell: ElementNode, withLinks: boolean) => string;
 }

@@ -1,4 +1,4 @@
-import type { ComputedStyle } from '../css/cascade/computed-style.js';
+import type { ShownStyle } from './shown-style.js';
 import { pixelsOf } from '../css/values/value.js';
 import { attribute, type ElementNode } from '../html/tree.js';
 
@@ -22,29 +22,29 @@ const neverShown: ReadonlySet<string> = new Set([
 ]);
 
 /** Whether a reader sees a box of the element, and of what it holds. */
-export function isShown(element: ElementNode, style: ComputedStyle): boolean {
+export function isShown(element: ElementNode, style: ShownStyle): boolean {
   if (neverShown.has(element.tag) || style.get('display') === 'none') return false;
   return !isFolded(style) && !isTransparent(element);
 }
 
 /** Whether text of an element can be read. */
-export function isReadable(style: ComputedStyle): boolean {
+export function isReadable(style: ShownStyle): boolean {
   return pixelsOf(style.get('font-size')) !== 0 && style.get('visibility') === 'visible';
 }
 
 /** A space without a font size still parts words where `word-spacing` gives it a width. */
-export function isWideSpace(text: string, style: ComputedStyle): boolean {
+export function isWideSpace(text: string, style: ShownStyle): boolean {
   return text.trim() === '' && (pixelsOf(style.get('word-spacing')) ?? 0) > 0;
 }
 
-export function isBlock(style: ComputedStyle): boolean {
+export function isBlock(style: ShownStyle): boolean {
   return !/^(?:inline|inline-block|inline-flex|inline-grid|inline-table|contents|ruby|ruby-text)$/.test(
     style.get('display'),
   );
 }
 
 /** Boxes folded to nothing, as preheaders are. */
-function isFolded(style: ComputedStyle): boolean {
+function isFolded(style: ShownStyle): boolean {
   const folded =
     pixelsOf(style.get('max-height')) === 0 ||
     pixelsOf(style.get('height')) === 0 ||

@@ -5,24 +5,49 @@ import type { Report } from '../../findings/finding.js';
 import { browserStyles } from './browser-styles.js';
 import { compareCascade, declaredBy, declaredInAttribute, RuleIndex, UNLAYERED, type Declared } from './cascade.js';
 import type { ElementIndex, IndexedElement } from '../selectors/element-index.js';
+import { longhandNames } from './longhand-names.js';
 import { readWidthCondition } from './media.js';
 import { collectRules, type StyleRule } from './rules.js';
 import { parseStyleSheet } from '../syntax/style-sheet.js';
 import { wholeSheet } from '../syntax/css-items.js';
 
+/** Which properties are asked for: what is said of others is left out. */
+export type PropertyFilter = (property: string) => boolean;
+
+const everything: PropertyFilter = () => true;
+
+/** What decides the values of some longhands: themselves, their shorthands, and what any value may refer to. */
+export function onlyOn(longhands: readonly string[]): PropertyFilter {
+  const wanted = new Set([...longhands, 'direction']);
+  const known = new Map<string, boolean>();
+  return (property) => {
+    const before = known.get(property);
+    if (before !== undefined) return before;
+    const isWanted = property.startsWith('--') || longhandNames(property).some((name) => wanted.has(name));
+    known.set(property, isWanted);
+    return isWanted;
+  };
+}
+
 /**
  * For each element (by its order number) what applies to it under any condition, weakest first: the browser's rules,
  * presentational attributes, the author's rules, the style attribute.
  */
-export function declarationsOf(index: ElementIndex, rules: readonly StyleRule[], report: Report): Declared[][] {
-  const browser = new RuleIndex(browserRules());
-  const author = new RuleIndex(rules);
+export function declarationsOf(
+  index: ElementIndex,
+  rules: readonly StyleRule[],
+  report: Report,
+  isAskedFor = everything,
+): Declared[][] {
+  const browser = new RuleIndex(rulesOn(browserRules(), isAskedFor));
+  const author = new RuleIndex(rulesOn(rules, isAskedFor));
   return index.elements.map((element) =>
     [
       ...declaredBy(browser.matching(element), 'browser'),
-      ...attributeHints(element),
+      ...[...attributeHints(element), ...declaredInAttribute(index, element, report)].filter(({ declaration }) =>
+        isAskedFor(declaration.property),
+      ),
       ...declaredBy(author.matching(element), 'author'),
-      ...declaredInAttribute(index, element, report),
     ].sort(compareCascade),
   );
 }
@@ -31,17 +56,29 @@ export function declarationsOf(index: ElementIndex, rules: readonly StyleRule[],
 export function declarationsFrom(
   index: ElementIndex,
   styleOf: (element: IndexedElement) => ReadonlyMap<string, string> | null,
+  isAskedFor = everything,
 ): Declared[][] {
-  const browser = new RuleIndex(browserRules());
+  const browser = new RuleIndex(rulesOn(browserRules(), isAskedFor));
   return index.elements.map((element) =>
     [
       ...declaredBy(browser.matching(element), 'browser'),
-      ...attributeHints(element),
-      ...[...(styleOf(element) ?? [])].map(([property, value], position) =>
-        unplaced(property, value, { origin: 'style-attribute', layerRank: UNLAYERED, position }),
-      ),
+      ...attributeHints(element).filter(({ declaration }) => isAskedFor(declaration.property)),
+      ...[...(styleOf(element) ?? [])]
+        .filter(([property]) => isAskedFor(property))
+        .map(([property, value], position) =>
+          unplaced(property, value, { origin: 'style-attribute', layerRank: UNLAYERED, position }),
+        ),
     ].sort(compareCascade),
   );
+}
+
+/** Rules, as far as they say something of what is asked for. */
+function rulesOn(rules: readonly StyleRule[], isAskedFor: PropertyFilter): readonly StyleRule[] {
+  if (isAskedFor === everything) return rules;
+  return rules.flatMap((rule) => {
+    const declarations = rule.declarations.filter(({ property }) => isAskedFor(property));
+    return declarations.length === 0 ? [] : [{ ...rule, declarations }];
+  });
 }
 
 let readBrowserRules: StyleRule[] | null = null;

@@ -1,0 +1,20 @@
+/** The properties that decide what a text version says, and how it is set. */
+export const shownProperties = [
+  'display',
+  'font-size',
+  'height',
+  'list-style-type',
+  'max-height',
+  'max-width',
+  'overflow',
+  'text-align',
+  'text-transform',
+  'visibility',
+  'white-space',
+  'word-spacing',
+] as const;
+
+/** The style of an element, as far as a text version asks for it. */
+export interface ShownStyle {
+  readonly get: (property: (typeof shownProperties)[number]) => string;
+}
