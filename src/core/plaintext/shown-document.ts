@@ -31,6 +31,7 @@ export function shownDocument(doc: Doc): ShownDocument {
     readSheets(doc, [], () => null, ignore),
     selectorSetting(doc),
     ignore,
+    isAskedFor,
   );
   const declared = declarationsOf(index, rules, ignore, isAskedFor);
   const { styles } = computeStyles(index, (element) =>

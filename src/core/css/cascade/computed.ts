@@ -2,7 +2,7 @@ import type { Declared } from './cascade.js';
 import { memoryOf, type ComputedElement, type ComputedFrom } from './computed-memory.js';
 import { ComputedStyle, TakenValues } from './computed-style.js';
 import type { ElementIndex, IndexedElement } from '../selectors/element-index.js';
-import { properties } from '../values/properties.js';
+import { properties, sides } from '../values/properties.js';
 import { physicalNames } from '../values/logical.js';
 import { expandShorthand, type Longhand } from '../values/shorthands.js';
 import { isMath, mathNumber, mathPixels, printMath, readMath } from '../values/math.js';
@@ -262,6 +262,9 @@ function sizeIn(inherited: ReadonlyMap<string, string>): number {
   return readQuantity(inherited.get('font-size') ?? '16px')?.number ?? 16;
 }
 
+const borderLines = sides.map((side) => [`border-${side}-style`, `border-${side}-width`] as const);
+
+/** Computed values; a line that is not drawn has no width (CSS Backgrounds 3, 3.3). */
 function absolute(
   specified: ReadonlyMap<string, string>,
   sizes: LengthContext,
@@ -269,10 +272,10 @@ function absolute(
 ): Map<string, string> {
   const own = new Map<string, string>();
   for (const [property, value] of specified) own.set(property, computedValue(property, value, sizes, parent));
-  for (const side of ['top', 'right', 'bottom', 'left']) {
-    const style = own.get(`border-${side}-style`) ?? 'none';
-    if (style === 'none' || style === 'hidden') own.set(`border-${side}-width`, '0px');
-    else if (!own.has(`border-${side}-width`)) own.set(`border-${side}-width`, '3px');
+  for (const [style, width] of borderLines) {
+    const line = own.get(style) ?? 'none';
+    if (line !== 'none' && line !== 'hidden') own.set(width, own.get(width) ?? '3px');
+    else if (own.has(width)) own.set(width, '0px');
   }
   return own;
 }

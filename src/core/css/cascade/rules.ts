@@ -70,9 +70,15 @@ interface LayerNode extends Layer {
 /**
  * Turns sheets into one list of rules in order of appearance. At-rules that hold no style rules are left out;
  * a selector list that cannot be read voids its rule, which is reported.
+ * @param isAskedFor rules that say nothing of such a property may be left out, unread
  */
-export function collectRules(sheets: readonly SheetSource[], setting: SelectorSetting, report: Report): StyleRule[] {
-  const collector = new RuleCollector(report);
+export function collectRules(
+  sheets: readonly SheetSource[],
+  setting: SelectorSetting,
+  report: Report,
+  isAskedFor: (property: string) => boolean = () => true,
+): StyleRule[] {
+  const collector = new RuleCollector(report, isAskedFor);
   for (const sheet of sheets) {
     const selectors: SelectorContext = {
       ...setting,
@@ -92,7 +98,10 @@ class RuleCollector {
   readonly rules: StyleRule[] = [];
   readonly #layers: LayerNode = { name: '', rank: 0, children: [] };
 
-  constructor(private readonly report: Report) {}
+  constructor(
+    private readonly report: Report,
+    private readonly isAskedFor: (property: string) => boolean,
+  ) {}
 
   items(items: readonly CssItem[], around: Surroundings): void {
     for (const item of items) {
@@ -102,6 +111,8 @@ class RuleCollector {
   }
 
   private rule(rule: RawRule, around: Surroundings): void {
+    const isLeftOut = (item: CssItem): boolean => item.kind === 'declaration' && !this.isAskedFor(item.property);
+    if (rule.items.length > 0 && rule.items.every(isLeftOut)) return;
     const relative = around.nested || around.scope !== null;
     const context = { ...around.selectors, relativeToNesting: relative, takesCombinator: relative };
     const selectors = compileSelectorList(textOf(around.sheet, rule.prelude), context);
