@@ -248,8 +248,13 @@ class SheetEditor {
 
   /** A rule, and the white space behind it up to and with the end of its line. */
   private removal(span: Span): Edit {
-    const after = /^[ \t]*(?:\r\n|\n|\r)?/.exec(this.sheet.source.text.slice(span.end, this.sheet.span.end))?.[0] ?? '';
-    const startsLine = /(?:^|[\r\n])[ \t]*$/.test(this.sheet.source.text.slice(this.sheet.span.start, span.start));
-    return { span: { start: span.start, end: span.end + (startsLine ? after.length : 0) }, text: '' };
+    const { text } = this.sheet.source;
+    const after = /[ \t]*(?:\r\n|\n|\r)?/y;
+    after.lastIndex = span.end;
+    const end = Math.min(span.end + (after.exec(text)?.[0].length ?? 0), this.sheet.span.end);
+    let lineStart = span.start;
+    while (lineStart > this.sheet.span.start && /[ \t]/.test(text[lineStart - 1] ?? '')) lineStart -= 1;
+    const startsLine = lineStart === this.sheet.span.start || /[\r\n]/.test(text[lineStart - 1] ?? '');
+    return { span: { start: span.start, end: startsLine ? end : span.end }, text: '' };
   }
 }
