@@ -6,19 +6,23 @@ import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
 import { performance } from 'node:perf_hooks';
+import { fileURLToPath } from 'node:url';
 
-const ROUNDS = 3;
 const MOST = 2.2;
 /** In milliseconds. */
 const TOO_LITTLE = 300;
 const program = resolve('dist/program/inscriba.js');
-const folder = mkdtempSync(join(tmpdir(), 'inscriba-bench-'));
-mkdirSync(join(folder, 'messages'));
-writeFileSync(
-  join(folder, 'inscriba.yaml'),
-  'sender: { name: Desk, address: desk@alderlane.example, postal_address: 14 Alder Lane, website: https://alderlane.example }\n' +
-    'destinations: { plain: { dialect: neutral } }\n',
-);
+let folder = '';
+
+function makeFolder() {
+  folder = mkdtempSync(join(tmpdir(), 'inscriba-bench-'));
+  mkdirSync(join(folder, 'messages'));
+  writeFileSync(
+    join(folder, 'inscriba.yaml'),
+    'sender: { name: Desk, address: desk@alderlane.example, postal_address: 14 Alder Lane, website: https://alderlane.example }\n' +
+      'destinations: { plain: { dialect: neutral } }\n',
+  );
+}
 
 const many = (count, write) => Array.from({ length: count }, (_, n) => write(n)).join('');
 const page = (css, body) =>
@@ -126,22 +130,29 @@ function time({ words, input = '', files = {} }) {
   return performance.now() - start;
 }
 
-const least = (run) => Math.min(...Array.from({ length: ROUNDS }, () => time(run)));
-
-const wanted = process.argv[2] ?? '';
-let worst = 0;
-console.log(`${'input'.padEnd(46)} ${'size'.padStart(8)} ${'time'.padStart(9)}   twice that, ÷`);
-for (const [name, size, make] of cases.filter(([name]) => name.includes(wanted))) {
-  const start = least(make(1));
-  const [once, twice] = [least(make(size)), least(make(2 * size))];
-  // What is over at once tells nothing by its ratio, which is that of the starts.
-  const ratio = once - start < TOO_LITTLE && twice - start < TOO_LITTLE ? 0 : (twice - start) / (once - start);
-  worst = Math.max(worst, ratio);
-  const said = ratio === 0 ? 'over at once' : ratio.toFixed(2);
-  const mark = ratio > MOST ? '  more than in proportion' : '';
-  console.log(
-    `${name.padEnd(46)} ${String(size).padStart(8)} ${(once / 1000).toFixed(2).padStart(7)} s ${said.padStart(14)}${mark}`,
-  );
+/** The worst ratio of a case at twice its size and at its size, each by the least of some rounds; each case is printed. */
+export function worstGrowth(rounds, wanted = '') {
+  makeFolder();
+  const least = (run) => Math.min(...Array.from({ length: rounds }, () => time(run)));
+  let worst = 0;
+  console.log(`${'input'.padEnd(46)} ${'size'.padStart(8)} ${'time'.padStart(9)}   twice that, ÷`);
+  for (const [name, size, make] of cases.filter(([name]) => name.includes(wanted))) {
+    const start = least(make(1));
+    const [once, twice] = [least(make(size)), least(make(2 * size))];
+    // What is over at once tells nothing by its ratio, which is that of the starts.
+    const ratio = once - start < TOO_LITTLE && twice - start < TOO_LITTLE ? 0 : (twice - start) / (once - start);
+    worst = Math.max(worst, ratio);
+    const said = ratio === 0 ? 'over at once' : ratio.toFixed(2);
+    const mark = ratio > MOST ? '  more than in proportion' : '';
+    console.log(
+      `${name.padEnd(46)} ${String(size).padStart(8)} ${(once / 1000).toFixed(2).padStart(7)} s ${said.padStart(14)}${mark}`,
+    );
+  }
+  rmSync(folder, { recursive: true, force: true });
+  return worst;
 }
-console.log(`The worst is ${worst.toFixed(2)}; at most ${MOST} is meant.`);
-rmSync(folder, { recursive: true, force: true });
+
+if (process.argv[1] === fileURLToPath(import.meta.url)) {
+  const worst = worstGrowth(3, process.argv[2]);
+  console.log(`The worst is ${worst.toFixed(2)}; at most ${MOST} is meant.`);
+}
