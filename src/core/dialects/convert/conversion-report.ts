@@ -1,6 +1,7 @@
 import { escapeHtml } from '../../html/escape.js';
 import type { SourceText } from '../../text/source-text.js';
-import { conversionVerdicts, type ConvertedPiece, type ConvertedTag } from './convert-tags.js';
+import { conversionVerdicts, type ConvertedTag } from './convert-tags.js';
+import type { ConvertedPiece } from './place-tags.js';
 
 /** One converted file, for a report. */
 export interface ConvertedFile {

@@ -1,22 +1,19 @@
 import { conversionNote } from '../../findings/wording/conversions.js';
 import { dialectAdvice } from '../../findings/wording/dialects.js';
 import { finding, isError, reasonOf, type Finding, type Report } from '../../findings/finding.js';
-import { parseHtml } from '../../html/parse.js';
-import { tagContexts } from '../../html/tag-context.js';
 import type { SourceText } from '../../text/source-text.js';
 import type { Span } from '../../text/span.js';
 import { patternOf, platformFieldName, type Dialect } from '../dialect.js';
-import { joinedPieces, type OutputPiece } from '../write/literal-text.js';
 import { systemValues, type MergeFields, type MergeTag } from '../model.js';
 import { printNeutralTag, unsayableName } from '../write/print-neutral.js';
-import type { ReadTag } from '../read/read-tags.js';
 import { checkBlocks } from '../read/read-neutral.js';
 import { scanTags } from '../read/scan-tags.js';
+import { placeTags, type ConvertedPiece } from './place-tags.js';
 import { isTakenOut, type SourceEdit } from './source-edit.js';
 import { fieldsIn, loopedIn } from '../tag-facts.js';
 import { foreignFinding, foreignOwners, foreignTags, readTags } from '../read/foreign-tags.js';
 import { tagsInDialect } from '../write/write-tags.js';
-import { tagsAsWritten, type LossAnswers, type TagContext, type TagTexts } from '../write/tag-texts.js';
+import { tagsAsWritten, type LossAnswers, type TagTexts } from '../write/tag-texts.js';
 
 /** What became of a tag. */
 export interface ConvertedTag {
@@ -53,13 +50,6 @@ export interface Conversion {
   readonly lists: readonly string[];
 }
 
-/** A piece of a converted text. */
-export interface ConvertedPiece {
-  readonly text: string;
-  /** The place in the source of what it was made of; null for text that stays. */
-  readonly from: Span | null;
-}
-
 /** What a conversion needs to know besides its text. */
 export interface ConversionSetting {
   readonly from: Dialect;
@@ -80,31 +70,8 @@ export interface ConversionSetting {
  */
 export function convertTags(source: SourceText, setting: ConversionSetting, report: Report): Conversion {
   const { from, to } = setting;
-  const found: Finding[] = [];
-  const saidAt = new Set<number>();
-  const collect = (item: Finding): void => {
-    // Where losses are allowed, a tag that nobody knows is left out; everywhere else it is an error.
-    if (/^merge-loss/.test(item.code) && saidAt.has(item.place?.span.start ?? -1)) return;
-    // The end of a block that another dialect opens is no second mistake.
-    if (
-      item.code === 'merge-crossed' &&
-      found.some(({ code, data }) => code === 'tag-foreign' && data['tag'] === item.data['opened'])
-    )
-      return;
-    const owner = item.code === 'tag-unknown' ? ownerOf(item) : null;
-    const isLeftOut = setting.answers !== null && item.code === 'tag-unknown' && owner === null;
-    const told: Finding =
-      owner !== null
-        ? finding('tag-foreign', item.place, { tag: item.data['tag'] ?? '', dialect: owner.title })
-        : isLeftOut
-          ? { ...item, code: 'tag-unknown-removed' }
-          : item;
-    found.push(told);
-    if (item.place !== null) saidAt.add(item.place.span.start);
-    report(told);
-  };
   const others = [...setting.others, to].filter(({ name }) => name !== from.name);
-  const ownerOf = foreignOwners(source, others);
+  const { found, collect } = collectFindings(foreignOwners(source, others), setting, report);
   const { edits = [] } = setting;
   if (from.name === to.name && edits.length === 0) return unchanged(source, setting);
   const all = readTags(source, from, setting.fields, collect);
@@ -120,7 +87,7 @@ export function convertTags(source: SourceText, setting: ConversionSetting, repo
     const text = source.slice(tag.span);
     return { span: tag.span, from: text, to: text, verdict: 'foreign', message: reasonOf(item) };
   });
-  const { written, pieces } = put(source, read, texts, setting);
+  const { written, pieces } = placeTags(source, read, texts, setting);
   const recipients = new Set(recipientFields(tags));
   const findingAt = new Map(
     [...found].reverse().flatMap((item) => (item.place === null ? [] : [[item.place.span.start, item] as const])),
@@ -146,6 +113,36 @@ export function convertTags(source: SourceText, setting: ConversionSetting, repo
   const entries = [...converted, ...edited, ...foreign].sort((a, b) => a.span.start - b.span.start);
   const text = found.some(isError) ? null : pieces.map((piece) => piece.text).join('');
   return { text, tags: entries, pieces, fields: recipientFields(tags), lists: [...loopedIn(tags)] };
+}
+
+/** Reports what is found in a conversion, once for each thing that is wrong, and keeps it. */
+function collectFindings(
+  ownerOf: ReturnType<typeof foreignOwners>,
+  { answers }: ConversionSetting,
+  report: Report,
+): { readonly found: readonly Finding[]; readonly collect: Report } {
+  const found: Finding[] = [];
+  const saidAt = new Set<number>();
+  // The end of a block that another dialect opens is no second mistake.
+  const isForeignEnd = ({ code, data: { opened } }: Finding): boolean =>
+    code === 'merge-crossed' && found.some((other) => other.code === 'tag-foreign' && other.data['tag'] === opened);
+  const asTold = (item: Finding): Finding => {
+    if (item.code !== 'tag-unknown') return item;
+    const owner = ownerOf(item);
+    if (owner !== null)
+      return finding('tag-foreign', item.place, { tag: item.data['tag'] ?? '', dialect: owner.title });
+    // Where losses are allowed, a tag that nobody knows is left out; everywhere else it is an error.
+    return answers === null ? item : { ...item, code: 'tag-unknown-removed' };
+  };
+  const collect = (item: Finding): void => {
+    if (/^merge-loss/.test(item.code) && saidAt.has(item.place?.span.start ?? -1)) return;
+    if (isForeignEnd(item)) return;
+    const told = asTold(item);
+    found.push(told);
+    if (item.place !== null) saidAt.add(item.place.span.start);
+    report(told);
+  };
+  return { found, collect };
 }
 
 function unchanged(source: SourceText, { from, fields }: ConversionSetting): Conversion {
@@ -221,79 +218,4 @@ function reportTagLikeTexts(tags: readonly MergeTag[], to: Dialect, report: Repo
 /** A comment that would end the neutral comment that it stands in; nobody misses it. */
 function isUnwritable(tag: MergeTag): boolean {
   return tag.kind === 'comment' && tag.text.includes('}');
-}
-
-/** Puts the written tags, and the other changes, into the text. */
-function put(
-  source: SourceText,
-  read: readonly ReadTag[],
-  texts: TagTexts,
-  { from, to, others, edits = [] }: ConversionSetting,
-): { written: readonly string[]; pieces: readonly ConvertedPiece[] } {
-  const quotes = tagContexts(parseHtml(source, from.delimiters).doc);
-  const pieces: OutputPiece[] = [];
-  const origins: (Span | null)[] = [];
-  const places: number[] = [];
-  const push = (piece: OutputPiece, origin: Span | null): void => {
-    pieces.push(piece);
-    origins.push(origin);
-  };
-  let position = 0;
-  const upTo = (end: number, isRemoved: boolean): void => {
-    const start = position;
-    const text = isRemoved ? '' : source.text.slice(start, end);
-    push({ kind: 'text', text, isLiteral: false, quoteAt: (offset) => quoteAround(source.text, start + offset) }, null);
-  };
-  // The text before a tag goes where the tag and the one before it belong to a block that is lost.
-  const isRemoved = (next: number): boolean =>
-    texts.removed.some((removal) => next > removal.from && next <= removal.to);
-  let next = 0;
-  const placeTag = (index: number): void => {
-    next = index + 1;
-    const { tag, markup } = read[index] ?? { tag: null, markup: '' };
-    if (tag === null) return;
-    const { span } = tag.place;
-    const { quote } = quotes(span.start);
-    upTo(span.start, isRemoved(index));
-    places[index] = pieces.length;
-    const context: TagContext = quote === '"' ? 'attribute' : quote === "'" ? 'single-quoted attribute' : 'text';
-    const isText = tag.kind === 'literal' || (tag.kind === 'output' && tag.value.kind === 'text' && !to.verbatim);
-    const text = tag.kind === 'literal' ? tag.text : texts.write(index, context);
-    // A text becomes part of the text around it.
-    push({ kind: isText ? 'text' : 'tag', text, isLiteral: true, quoteAt: () => quote }, isText ? null : span);
-    push({ kind: 'text', text: markup, isLiteral: false, quoteAt: () => '' }, null);
-    position = span.end;
-  };
-  const changes = [
-    ...read.map(({ tag }, index) => ({ at: tag.place.span, edit: null, index })),
-    ...edits.map((edit, index) => ({ at: edit.span, edit, index })),
-  ].sort((a, b) => a.at.start - b.at.start || a.at.end - b.at.end || a.index - b.index);
-  for (const { at, edit, index } of changes) {
-    if (edit === null) placeTag(index);
-    else if (at.start >= position) {
-      upTo(at.start, isRemoved(next));
-      if (!isRemoved(next)) push({ kind: 'tag', text: edit.text, isLiteral: false, quoteAt: () => '' }, at);
-      position = at.end;
-    }
-  }
-  upTo(source.text.length, false);
-  const dialects = [...others, from].filter(({ verbatim }) => !verbatim);
-  const looksLikeTag = (text: string): boolean =>
-    dialects.some((dialect) => dialect.delimiters.some(({ open }) => text.includes(open.trim()) && open.length > 1));
-  const isSame = from.name === to.name;
-  const joined = isSame ? pieces.map((piece) => piece.text) : joinedPieces(pieces, to, looksLikeTag);
-  // A text that a tag printed is part of the text around it now.
-  const written = read.map((_, index) => {
-    const place = places[index] ?? -1;
-    return pieces[place]?.kind === 'text' ? pieces[place].text : (joined[place] ?? '');
-  });
-  const converted = joined.map((text, index): ConvertedPiece => ({ text, from: origins[index] ?? null }));
-  return { written, pieces: converted.filter(({ text }) => text !== '') };
-}
-
-const ATTRIBUTE = /<[a-z][^<>]*=\s*(["'])(?:(?!\1)[^<>])*$/i;
-
-/** The quote of the attribute that a place stands in; empty where it stands in none. */
-function quoteAround(html: string, offset: number): string {
-  return ATTRIBUTE.exec(html.slice(Math.max(0, offset - 2000), offset))?.[1] ?? '';
 }
