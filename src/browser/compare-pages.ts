@@ -91,7 +91,8 @@ async function compareOnce(
   await openFile(page, source);
   for (const width of new Set([...widths, ...bareWidths]))
     before.set(width, await view(page, camera, width, isPictured(width)));
-  const compare = async (width: number, withoutHead: boolean): Promise<void> => {
+  const compare = async (width: number, head: 'with head' | 'without head'): Promise<void> => {
+    const withoutHead = head === 'without head';
     const expected = before.get(width);
     if (expected === undefined) return;
     const actual = await view(page, camera, width, isPictured(width));
@@ -101,9 +102,9 @@ async function compareOnce(
       shots.push({ width, withoutHead, before: expected.picture, after: actual.picture });
   };
   await openFile(page, compiled);
-  for (const width of widths) await compare(width, false);
+  for (const width of widths) await compare(width, 'with head');
   if (bareWidths.length > 0) await stripHead(page);
-  for (const width of bareWidths) await compare(width, true);
+  for (const width of bareWidths) await compare(width, 'without head');
   await camera.detach();
   return { differences, shots };
 }

@@ -62,7 +62,7 @@ export class Workspace {
     this.#owners.delete(path);
     if (project === null) return;
     project.index.change([path]);
-    project.looks.setOpen(path, false);
+    project.looks.closed(path);
     if (!project.looks.hasOpen()) await this.leave(project);
   }
 
@@ -88,7 +88,7 @@ export class Workspace {
     if (folder === null) return;
     const project = this.#projects.get(folder) ?? this.enter(folder);
     project.index.change([path]);
-    project.looks.setOpen(path, true);
+    project.looks.opened(path);
   }
 
   private enter(folder: string): OpenProject {

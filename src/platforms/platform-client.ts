@@ -88,7 +88,7 @@ export class PlatformClient {
         this.#token = null;
         continue;
       }
-      const wait = attempt >= TRIES ? null : waitBefore(result, verdict, isRepeatable, attempt);
+      const wait = attempt >= TRIES ? null : waitBefore(result, verdict, { isRepeatable, attempt });
       if (wait === null) return verdict;
       await pause(wait);
     }
@@ -173,7 +173,10 @@ export class PlatformClient {
         judged.kind === 'answer' && tokenIn(judged) === ''
           ? this.refused(this.oddAnswer(what, 'it holds no access_token'), judged.status)
           : this.asLogin(judged);
-      const wait = verdict.kind === 'answer' || attempt >= TRIES ? null : waitBefore(result, verdict, true, attempt);
+      const wait =
+        verdict.kind === 'answer' || attempt >= TRIES
+          ? null
+          : waitBefore(result, verdict, { isRepeatable: true, attempt });
       if (wait === null) return verdict;
       await pause(wait);
     }
@@ -275,8 +278,7 @@ function tokenIn(result: Extract<PlatformResult, { kind: 'answer' }>): string {
 function waitBefore(
   { answer }: CallResult,
   { status, mayHaveHappened }: Extract<PlatformResult, { kind: 'failed' }>,
-  isRepeatable: boolean,
-  attempt: number,
+  { isRepeatable, attempt }: { readonly isRepeatable: boolean; readonly attempt: number },
 ): number | null {
   if (status !== 429 && !(mayHaveHappened && isRepeatable)) return null;
   const usual = FIRST_PAUSE * 2 ** (attempt - 1);

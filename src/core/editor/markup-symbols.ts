@@ -74,8 +74,7 @@ function mergeSymbols(file: MarkupFile, facts: ProjectFacts): CodeSymbol[] {
 function elementSymbols(file: MarkupFile, element: ElementNode, { part }: FileScope): CodeSymbol[] {
   const { source } = file;
   const symbols: CodeSymbol[] = [];
-  const use = (id: string, name: string, span: Span, isDefinition = false): unknown =>
-    symbols.push({ id, name, span, isDefinition });
+  const use = (id: string, name: string, span: Span): unknown => symbols.push({ id, name, span, isDefinition: false });
   if (isPartTag(element.tag)) {
     for (const [at, skip] of [
       [element.startTag, 1],
@@ -90,10 +89,13 @@ function elementSymbols(file: MarkupFile, element: ElementNode, { part }: FileSc
   if (slotted !== null && element.parent !== null && isPartTag(element.parent.tag))
     use(`slot:${element.parent.tag}/${slotted.text}`, slotted.text, slotted.span);
   const slot = element.tag === 'slot' && part !== null ? written(file, element.attributes.get('name')) : null;
-  if (slot !== null) use(`slot:${part}/${slot.text}`, slot.text, slot.span, true);
+  if (slot !== null)
+    symbols.push({ id: `slot:${part}/${slot.text}`, name: slot.text, span: slot.span, isDefinition: true });
   for (const name of ['region', 'region-choice']) {
     const region = written(file, element.attributes.get(name));
-    if (region !== null) use(`${name}:${source.name}/${region.text}`, region.text, region.span, name === 'region');
+    if (region === null) continue;
+    const id = `${name}:${source.name}/${region.text}`;
+    symbols.push({ id, name: region.text, span: region.span, isDefinition: name === 'region' });
   }
   symbols.push(...classSymbols(file, element));
   return symbols;

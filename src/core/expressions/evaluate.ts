@@ -32,7 +32,7 @@ export function evaluate(expression: Expression, context: Evaluation): BuildValu
     case 'flag':
       return expression.value;
     case 'path':
-      return follow(expression, context, true);
+      return follow(expression, context, 'needed');
     case 'fallback':
       return evaluateFallback(expression.value, expression.otherwise, context);
     case 'exists':
@@ -59,18 +59,18 @@ export function evaluate(expression: Expression, context: Evaluation): BuildValu
 }
 
 function evaluateFallback(value: Expression, otherwise: Expression, context: Evaluation): BuildValue | undefined {
-  const found = value.kind === 'path' ? follow(value, context, false) : evaluateQuietly(value, context);
+  const found = value.kind === 'path' ? follow(value, context, 'may be missing') : evaluateQuietly(value, context);
   return isBlank(found) ? evaluate(otherwise, context) : found;
 }
 
 /** Under `??` a path may lead nowhere; everything else that is wrong stays wrong. */
 function evaluateQuietly(value: Expression, context: Evaluation): BuildValue | undefined {
-  const missing = pathsIn(value).some((path) => follow(path, context, false) === undefined);
+  const missing = pathsIn(value).some((path) => follow(path, context, 'may be missing') === undefined);
   return missing ? undefined : evaluate(value, context);
 }
 
 function isGiven(value: Expression, context: Evaluation): boolean {
-  const found = value.kind === 'path' ? follow(value, context, false) : evaluate(value, context);
+  const found = value.kind === 'path' ? follow(value, context, 'may be missing') : evaluate(value, context);
   return found !== undefined && found !== null && found !== false;
 }
 
@@ -79,12 +79,14 @@ export function loopName(item: string): string {
   return `${item}\0`;
 }
 
-/** @param needed whether a path that leads nowhere is an error */
-function follow(path: PathExpression, context: Evaluation, needed: boolean): BuildValue | undefined {
+/** Whether a path that leads nowhere is an error. */
+type Need = 'needed' | 'may be missing';
+
+function follow(path: PathExpression, context: Evaluation, need: Need): BuildValue | undefined {
   const [first = '', ...rest] = path.segments;
   const start = context.scope.lookup(first);
   if (start === undefined) {
-    reportUnknown(path, context, needed);
+    reportUnknown(path, context, need);
     return undefined;
   }
   const loop = context.scope.lookup(loopName(first));
@@ -93,7 +95,7 @@ function follow(path: PathExpression, context: Evaluation, needed: boolean): Bui
     const next: BuildValue | undefined =
       index === 0 ? (member(value, segment) ?? member(loop, segment)) : member(value, segment);
     if (next === undefined) {
-      if (needed) reportMember(path, index + 1, value, loop, context);
+      if (need === 'needed') reportMember(path, index + 1, value, loop, context);
       return undefined;
     }
     value = next;
@@ -108,12 +110,12 @@ function member(value: BuildValue | undefined, segment: string): BuildValue | un
 }
 
 /** A name under `??` may be missing, but one that is nearly another is more likely misspelt. */
-function reportUnknown(path: PathExpression, context: Evaluation, needed: boolean): void {
+function reportUnknown(path: PathExpression, context: Evaluation, need: Need): void {
   const name = path.segments[0] ?? '';
   const known = context.scope.names().filter((candidate) => !candidate.includes('\0'));
   const nearest = nearestName(name, known);
   const place = { source: context.source, span: path.span };
-  if (!needed) {
+  if (need === 'may be missing') {
     if (nearest !== null) context.report(finding('build-value-doubtful', place, { name, nearest }));
     return;
   }

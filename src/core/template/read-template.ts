@@ -298,7 +298,7 @@ class TemplateReader {
     let position = whole.start;
     for (const tag of tags) {
       nodes.push({ kind: 'text', span: { start: position, end: tag.start } });
-      nodes.push(readTag(this.doc.source, tag, false, this.report) ?? { kind: 'text', span: tag });
+      nodes.push(readTag(this.doc.source, tag, 'elsewhere', this.report) ?? { kind: 'text', span: tag });
       position = tag.end;
     }
     return [...nodes, { kind: 'text', span: { start: position, end: whole.end } }];
@@ -308,7 +308,7 @@ class TemplateReader {
     const pieces = splitAtSentinels(value).flatMap((piece): AttributePiece[] => {
       if (typeof piece === 'string') return piece === '' ? [] : [piece];
       const tag = this.doc.tags[piece] ?? spanAt(0, 0);
-      const node = readTag(this.doc.source, tag, false, this.report);
+      const node = readTag(this.doc.source, tag, 'elsewhere', this.report);
       return [node === null ? { kind: 'tag', span: tag } : node.kind === 'literal' ? '${' : node];
     });
     return { name, pieces, hasValue: this.doc.source.slice(span).includes('='), span };
@@ -327,7 +327,8 @@ class TemplateReader {
             : templateAdvice.intoAttribute;
         return [{ span, rank: 3, node: () => this.refused(span, where, advice) }];
       }
-      const node = (): TemplateNode | null => readTag(this.doc.source, span, context.kind === 'unquoted', this.report);
+      const at = context.kind === 'unquoted' ? 'unquoted attribute' : 'elsewhere';
+      const node = (): TemplateNode | null => readTag(this.doc.source, span, at, this.report);
       return [{ span, rank: 3, node: () => node() ?? { kind: 'text', span } }];
     });
   }

@@ -6,27 +6,30 @@ import type { SourceText } from '../text/source-text.js';
 import { spanAt, type Span } from '../text/span.js';
 import type { MergeNode, Template, TemplateNode, ValueNode } from './nodes.js';
 
+/** Where a build value stands: white space would end the value of an attribute without quotes. */
+type ValuePlace = 'unquoted attribute' | 'elsewhere';
+
 /** A build value, or a merge tag that holds some; null for a plain merge tag. */
 export function readTag(
   source: SourceText,
   span: Span,
-  unquoted: boolean,
+  at: ValuePlace,
   report: Report,
 ): ValueNode | MergeNode | { kind: 'literal'; span: Span } | null {
   const written = source.slice(span);
   if (written === '$${') return { kind: 'literal', span };
-  if (written.startsWith('${')) return readValue(source, span, unquoted, report);
+  if (written.startsWith('${')) return readValue(source, span, at, report);
   const inner = findTags(written, [buildDelimiters]);
   if (inner.length === 0 || written === '@@{') return null;
   const pieces: MergeNode['pieces'][number][] = [];
   let position = span.start;
   for (const found of inner) {
-    const at = { start: span.start + found.start, end: span.start + found.end };
-    pieces.push({ start: position, end: at.start });
+    const value = { start: span.start + found.start, end: span.start + found.end };
+    pieces.push({ start: position, end: value.start });
     const before = written.slice(0, found.start).replace(/\\./g, '');
     const quoted = (before.match(/"/g)?.length ?? 0) % 2 === 1 || (before.match(/'/g)?.length ?? 0) % 2 === 1;
-    pieces.push({ ...readValue(source, at, false, report), quoted });
-    position = at.end;
+    pieces.push({ ...readValue(source, value, 'elsewhere', report), quoted });
+    position = value.end;
   }
   return { kind: 'merge', pieces: [...pieces, { start: position, end: span.end }], span };
 }
@@ -51,7 +54,7 @@ export function readLine(source: SourceText, span: Span, report: Report): Templa
   for (const tag of findTags(source.slice(span), [buildDelimiters])) {
     const at = { start: span.start + tag.start, end: span.start + tag.end };
     if (at.start > position) nodes.push({ kind: 'text', span: { start: position, end: at.start } });
-    nodes.push(source.slice(at) === '$${' ? { kind: 'literal', span: at } : readValue(source, at, false, report));
+    nodes.push(source.slice(at) === '$${' ? { kind: 'literal', span: at } : readValue(source, at, 'elsewhere', report));
     position = at.end;
   }
   if (position < span.end) nodes.push({ kind: 'text', span: { start: position, end: span.end } });
@@ -59,11 +62,11 @@ export function readLine(source: SourceText, span: Span, report: Report): Templa
 }
 
 /** Reads `${…}` or `${+…}`. */
-function readValue(source: SourceText, span: Span, unquoted: boolean, report: Report): ValueNode {
+function readValue(source: SourceText, span: Span, at: ValuePlace, report: Report): ValueNode {
   const inner = source.slice({ start: span.start + 2, end: span.end - 1 });
   const raw = /^\s*\+/.exec(inner)?.[0].length ?? 0;
   const expression = readExpression(source, { start: span.start + 2 + raw, end: span.end - 1 }, report);
-  return { kind: 'value', expression, raw: raw > 0, unquoted, span };
+  return { kind: 'value', expression, raw: raw > 0, unquoted: at === 'unquoted attribute', span };
 }
 
 /** Reads an expression that stands in markup. Null, with a finding, where it cannot be read. */

@@ -45,10 +45,15 @@ export class ProjectLooks {
     private readonly tell: TellFindings,
   ) {}
 
-  /** A file of the project is opened, or closed. */
-  setOpen(path: string, isOpen: boolean): void {
-    if (isOpen) this.#open.add(path);
-    else this.#open.delete(path);
+  /** A file of the project is opened in the editor. */
+  opened(path: string): void {
+    this.#open.add(path);
+    this.change([path]);
+  }
+
+  /** A file of the project is closed there. */
+  closed(path: string): void {
+    this.#open.delete(path);
     this.change([path]);
   }
 

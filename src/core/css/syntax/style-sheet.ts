@@ -63,7 +63,7 @@ class CssReader {
     const items: CssItem[] = [];
     for (let token = this.peek(); token !== null; token = this.peek()) {
       if (this.skips(token) || token.type === t.cdo || token.type === t.cdc) this.#index += 1;
-      else if (token.type === t.atKeyword) items.push(this.atRule(false));
+      else if (token.type === t.atKeyword) items.push(this.atRule('sheet'));
       else pushIfPresent(items, this.qualifiedRule('top'));
     }
     return items;
@@ -75,7 +75,7 @@ class CssReader {
     for (let token = this.peek(); token !== null; token = this.peek()) {
       if (token.type === t.closeCurly && of === 'rule') break;
       if (this.skips(token) || token.type === t.semicolon) this.#index += 1;
-      else if (token.type === t.atKeyword) items.push(this.atRule(true));
+      else if (token.type === t.atKeyword) items.push(this.atRule('block'));
       else {
         const declaration = this.declaration();
         if (declaration !== 'broken') pushIfPresent(items, declaration ?? this.nestedRule(of));
@@ -84,13 +84,14 @@ class CssReader {
     return items;
   }
 
-  private atRule(nested: boolean): AtRule {
+  /** @param within a block ends an at-rule that has none of its own */
+  private atRule(within: 'sheet' | 'block'): AtRule {
     const start = this.advance();
     const name = this.text.slice(start.start + 1, start.end).toLowerCase();
     const preludeStart = start.end;
     let end = preludeStart;
     for (let token = this.peek(); token !== null; token = this.peek()) {
-      if (token.type === t.semicolon || (nested && token.type === t.closeCurly)) {
+      if (token.type === t.semicolon || (within === 'block' && token.type === t.closeCurly)) {
         if (token.type === t.semicolon) this.#index += 1;
         return {
           kind: 'at-rule',

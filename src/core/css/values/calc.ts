@@ -7,8 +7,9 @@ import { formatNumber, readQuantity } from './value.js';
 export function reduceCalc(value: string): string {
   if (!/calc\(/i.test(value)) return value;
   return value.replace(/(?<![\w-])calc\(([^()]*(?:\([^()]*\)[^()]*)*)\)/gi, (whole, inner: string) => {
-    const result = sum(new Terms(inner));
-    return result === null ? whole : `${formatNumber(result.number, 6)}${result.unit}`;
+    const terms = new Terms(inner);
+    const result = sum(terms);
+    return result === null || !terms.done ? whole : `${formatNumber(result.number, 6)}${result.unit}`;
   });
 }
 
@@ -43,7 +44,7 @@ class Terms {
   }
 }
 
-function sum(terms: Terms, nested = false): Term | null {
+function sum(terms: Terms): Term | null {
   let left = product(terms);
   while (left !== null && (terms.peek() === '+' || terms.peek() === '-')) {
     const sign = terms.take() === '+' ? 1 : -1;
@@ -51,7 +52,7 @@ function sum(terms: Terms, nested = false): Term | null {
     if (right === null || right.unit !== left.unit) return null;
     left = { number: left.number + sign * right.number, unit: left.unit };
   }
-  return nested || terms.done ? left : null;
+  return left;
 }
 
 function product(terms: Terms): Term | null {
@@ -72,7 +73,7 @@ function product(terms: Terms): Term | null {
 function operand(terms: Terms): Term | null {
   const token = terms.take();
   if (token === '(') {
-    const inner = sum(terms, true);
+    const inner = sum(terms);
     return terms.take() === ')' ? inner : null;
   }
   const quantity = readQuantity(token);

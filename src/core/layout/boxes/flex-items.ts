@@ -35,7 +35,7 @@ export function phraseItem(element: IndexedElement, parent: readonly ComputedSty
       ),
     ),
   );
-  const frames = styles.map((style) => style.frame(frameValues(style, true)));
+  const frames = styles.map((style) => style.frame(frameValues(style, 'item')));
   return asItem({ kind: 'text', element: null, styles: frames, content: [element.node] }, parent);
 }
 
@@ -73,7 +73,7 @@ export function framed(item: Box, parent: readonly ComputedStyle[]): Box {
     (style) => !/%/.test(style.get('width')) || style.get('box-sizing') === 'border-box' || sideEdges(style) === 0,
   );
   if (!hasMargins || !isClear || !isMeasurable || item.kind === 'comment') return item;
-  const frames = item.styles.map((style, state) => style.frame(frameValues(style, isItem(state))));
+  const frames = item.styles.map((style, state) => style.frame(frameValues(style, isItem(state) ? 'item' : 'block')));
   const inner = item.styles.map((style, state) =>
     style.with(
       new Map([
@@ -97,8 +97,8 @@ export function framed(item: Box, parent: readonly ComputedStyle[]): Box {
   return { kind: 'flow', isFrame: true, element: null, styles: frames, children: [{ ...item, styles: inner }] };
 }
 
-/** @param isItem whether the box is an item; in a plain block its margins above and below collapse as ever */
-function frameValues(style: ComputedStyle, isItem: boolean): [string, string][] {
+/** @param as what the box is: in a plain block its margins above and below collapse as ever */
+function frameValues(style: ComputedStyle, as: 'item' | 'block'): [string, string][] {
   const outer = style.get('box-sizing') === 'border-box' ? 0 : sideEdges(style);
   const grown = (property: string): [string, string] => {
     const pixels = pixelsOf(style.take(property));
@@ -107,7 +107,7 @@ function frameValues(style: ComputedStyle, isItem: boolean): [string, string][] 
   return [
     ...sides.flatMap((side): [string, string][] => {
       const margin = style.take(`margin-${side}`);
-      const collapses = !isItem && (side === 'top' || side === 'bottom');
+      const collapses = as === 'block' && (side === 'top' || side === 'bottom');
       return margin === 'auto' || collapses ? [[`margin-${side}`, margin]] : [[`padding-${side}`, margin]];
     }),
     grown('width'),

@@ -125,7 +125,7 @@ export function gridProblems(box: GridBox, items: readonly Box[]): LayoutProblem
     if (own.take('display') === 'grid' && own.take('row-gap').includes('%'))
       say(box, 'row-gap', layoutAdvice.gapInPixels);
     if (own.take('grid-auto-flow') !== 'row') say(box, 'grid-auto-flow', layoutAdvice.gridFlow);
-    if (growingRows(own.take('grid-template-rows'), hasOwnHeight(own)) === null)
+    if (growingRows(own.take('grid-template-rows'), hasOwnHeight(own) ? 'stated' : 'of content') === null)
       say(box, 'grid-template-rows', layoutAdvice.gridRows);
     if (!/^(?:normal|start|stretch)$/.test(own.take('justify-content')))
       say(box, 'justify-content', layoutAdvice.fillRow);

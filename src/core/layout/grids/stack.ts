@@ -45,7 +45,7 @@ export function stackedItems(cell: BandCell, band: Band, plan: GridPlan, room: R
 
 /** Which rows take what the item beside them is higher: those that say a share of it, else those without an item, else all. */
 function growthOf(cell: BandCell, band: Band, { box }: GridPlan): boolean[] {
-  const said = growingRows(styleIn(box, 0).take('grid-template-rows'), false) ?? [];
+  const said = growingRows(styleIn(box, 0).take('grid-template-rows'), 'of content') ?? [];
   const rows = Array.from({ length: band.rows }, (_, at) => band.row + at);
   if (rows.some((row) => said[row] === true)) return rows.map((row) => said[row] === true);
   const isEmpty = rows.map((row) => cell.items.every((placed) => placed.row !== row));

@@ -40,9 +40,9 @@ export function readTracks(value: string): Track[] | null {
 /**
  * Which rows of `grid-template-rows` take what an item over several of them has left (CSS Grid Layout 2, 11.7); none where
  * all are as high as their content. Null for heights that rows of a table cannot have: several shares are of one height.
- * @param hasHeight whether the grid itself says how high it is
+ * @param height whether the grid itself says how high it is
  */
-export function growingRows(value: string, hasHeight: boolean): boolean[] | null {
+export function growingRows(value: string, height: 'of content' | 'stated'): boolean[] | null {
   if (value === 'none') return [];
   const rows = splitValue(value.replace(/\[[^\]]*\]/g, ' ')).flatMap((part) => {
     const [, times = '1', inner = part] = /^repeat\(\s*(\d+)\s*,\s*([^)\s]+)\s*\)$/.exec(part) ?? [];
@@ -51,7 +51,7 @@ export function growingRows(value: string, hasHeight: boolean): boolean[] | null
   const growing = rows.map((row) => readQuantity(row)?.unit === 'fr');
   const isKnown = rows.every((row, at) => growing[at] === true || /^(?:auto|min-content|max-content)$/.test(row));
   const shares = growing.filter(Boolean).length;
-  return isKnown && shares <= (hasHeight ? 0 : 1) ? growing : null;
+  return isKnown && shares <= (height === 'stated' ? 0 : 1) ? growing : null;
 }
 
 function readTrack(part: string): Track | null {

@@ -161,6 +161,9 @@ const startsLine: ReadonlySet<string> = new Set([
   'img',
 ]);
 
+/** What stands around nodes: blocks, each on a line of its own, or text. */
+export type Around = 'block' | 'line';
+
 /** Whether text stands among nodes, so that no white space may be added between them. */
 export function isMixed(nodes: readonly OutNode[]): boolean {
   return nodes.some((node) => node.kind === 'text' || (node.kind === 'element' && !startsLine.has(node.tag)));

@@ -11,6 +11,7 @@ import {
   beginsLine,
   isMixed,
   wordOnly,
+  type Around,
   type OutBackdrop,
   type OutElement,
   type OutNode,
@@ -36,7 +37,7 @@ export interface Writer {
 
 /** Writes nodes as HTML. Styles that differ between states go to `classes`. */
 export function printNodes(nodes: readonly OutNode[], classes: ClassBook, writer: Writer): string {
-  return new Printer(classes, writer).nodes(nodes, false);
+  return new Printer(classes, writer).nodes(nodes, 'block');
 }
 
 /** A style as the value of an attribute. */
@@ -74,13 +75,15 @@ class Printer {
     private readonly writer: Writer,
   ) {}
 
-  /** @param inLine true where text stands around, so that no white space may be added */
-  nodes(nodes: readonly OutNode[], inLine: boolean): string {
-    const mixed = inLine || isMixed(nodes);
-    return nodes.map((node) => `${!mixed && beginsLine(node) ? '\n' : ''}${this.node(node, mixed)}`).join('');
+  /** @param around where text stands around, no white space may be added */
+  nodes(nodes: readonly OutNode[], around: Around): string {
+    const mixed = around === 'line' || isMixed(nodes);
+    return nodes
+      .map((node) => `${!mixed && beginsLine(node) ? '\n' : ''}${this.node(node, mixed ? 'line' : 'block')}`)
+      .join('');
   }
 
-  private node(node: OutNode, inLine: boolean): string {
+  private node(node: OutNode, around: Around): string {
     switch (node.kind) {
       case 'text':
         return escapeText(node.value, this.writer.tag);
@@ -91,11 +94,11 @@ class Printer {
       case 'dual-cell':
         return this.twin(node);
       case 'backdrop':
-        return this.backdrop(node, inLine);
+        return this.backdrop(node, around);
       case 'round-link':
         return this.roundLink(node);
       case 'element':
-        return this.marked(node, this.openingTag(node), this.content(node, inLine));
+        return this.marked(node, this.openingTag(node), this.content(node, around));
     }
   }
 
@@ -124,26 +127,27 @@ class Printer {
     return name === undefined ? null : this.writer.region(name);
   }
 
-  private content(node: OutElement, inLine: boolean): string {
+  private content(node: OutElement, around: Around): string {
     if (voidElements.has(node.tag)) return '';
-    return this.nodes(node.children, (inLine && !isContainer(node.tag)) || showsSpace(node));
+    const isInLine = (around === 'line' && !isContainer(node.tag)) || showsSpace(node);
+    return this.nodes(node.children, isInLine ? 'line' : 'block');
   }
 
-  private backdrop({ path, color, width, inset, content }: OutBackdrop, inLine: boolean): string {
+  private backdrop({ path, color, width, inset, content }: OutBackdrop, around: Around): string {
     const picture = escapeAttribute(this.writer.picture(path), this.writer.tag);
     const insets = inset.map((side) => `${Math.round(side)}px`).join(',');
     const opening =
       `<v:rect fill="true" stroke="false" style="width:${Math.round(width)}px">` +
       `<v:fill type="frame" src="${picture}" color="${color}"/>` +
       `<v:textbox style="mso-fit-shape-to-text:true" inset="${insets}"><div>`;
-    return `${wordOnly(opening).html}${this.nodes(content, inLine)}${wordOnly('</div></v:textbox></v:rect>').html}`;
+    return `${wordOnly(opening).html}${this.nodes(content, around)}${wordOnly('</div></v:textbox></v:rect>').html}`;
   }
 
   private roundLink({ link, shape, text }: OutRoundLink): string {
     const href = escapeAttribute(this.writer.link(link.attributes.get('href') ?? ''), this.writer.tag);
     const [opening, closing] = roundShapeTags(shape, href, printStyle(text, this.writer));
-    const label = this.nodes(plainText(link.children), true);
-    return `${opening}${label}${closing}<!--[if !mso]><!-->${this.node(link, true)}<!--<![endif]-->`;
+    const label = this.nodes(plainText(link.children), 'line');
+    return `${opening}${label}${closing}<!--[if !mso]><!-->${this.node(link, 'line')}<!--<![endif]-->`;
   }
 
   private twin({ cell, width }: OutDualCell): string {
@@ -154,7 +158,7 @@ class Printer {
     return this.marked(
       cell,
       `<!--[if mso]>${opening}<![endif]--><!--[if !mso]><!-->${this.openingTag(cell)}<!--<![endif]-->`,
-      this.content(cell, false),
+      this.content(cell, 'block'),
     );
   }
 

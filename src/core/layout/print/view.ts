@@ -1,6 +1,6 @@
 import type { Attribute, ElementNode, TreeNode } from '../../html/tree.js';
 import { legacyAttributes } from './legacy.js';
-import { beginsLine, isMixed, type OutElement, type OutNode, type Style } from './output.js';
+import { beginsLine, isMixed, type Around, type OutElement, type OutNode, type Style } from './output.js';
 import type { Writer } from './print.js';
 import { formatTextValue } from './text-style.js';
 
@@ -20,7 +20,7 @@ export interface TreeView {
 export function viewTree(body: OutElement, content: readonly OutNode[], state: number, writer: ViewWriter): TreeView {
   const builder = new TreeBuilder(state, writer);
   const root = builder.plain('html', null);
-  const shownBody = builder.element({ ...body, children: [...content] }, root, false);
+  const shownBody = builder.element({ ...body, children: [...content] }, root, 'block');
   root.children.push(shownBody);
   return { root, styleOf: (element) => builder.styles.get(element) ?? null };
 }
@@ -59,21 +59,21 @@ class TreeBuilder {
     };
   }
 
-  element(node: OutElement, parent: ElementNode, inLine: boolean): GrowingElement {
+  element(node: OutElement, parent: ElementNode, around: Around): GrowingElement {
     const made = this.plain(node.tag, parent, this.attributesOf(node));
     const style = node.styles[this.state] ?? node.styles[0] ?? new Map<string, string>();
     this.styles.set(made, new Map([...style].map(([property, value]) => [property, formatTextValue(property, value)])));
-    this.nodes(node.children, made, inLine && !/^t[dh]$/.test(node.tag));
+    this.nodes(node.children, made, /^t[dh]$/.test(node.tag) ? 'block' : around);
     return made;
   }
 
   /** White space stands between nodes where it does when they are printed. */
-  private nodes(nodes: readonly OutNode[], parent: GrowingElement, inLine: boolean): void {
-    const mixed = inLine || isMixed(nodes);
+  private nodes(nodes: readonly OutNode[], parent: GrowingElement, around: Around): void {
+    const mixed = around === 'line' || isMixed(nodes);
     for (const node of nodes) {
       const target = this.parentFor(node, parent);
       if (!mixed && beginsLine(node) && target === parent) this.text('\n', parent);
-      this.node(node, target, mixed);
+      this.node(node, target, mixed ? 'line' : 'block');
     }
   }
 
@@ -87,7 +87,7 @@ class TreeBuilder {
     return body;
   }
 
-  private node(node: OutNode, parent: GrowingElement, inLine: boolean): void {
+  private node(node: OutNode, parent: GrowingElement, around: Around): void {
     switch (node.kind) {
       case 'text':
         return this.text(node.value, parent);
@@ -95,15 +95,15 @@ class TreeBuilder {
         // What is no comment is a name for links to lead to, or a space that no reader sees.
         return node.html === '&nbsp;' ? this.text('\u00a0', parent) : undefined;
       case 'dual-cell':
-        parent.children.push(this.element(node.cell, parent, false));
+        parent.children.push(this.element(node.cell, parent, 'block'));
         return;
       case 'round-link':
-        parent.children.push(this.element(node.link, parent, true));
+        parent.children.push(this.element(node.link, parent, 'line'));
         return;
       case 'backdrop':
-        return this.nodes(node.content, parent, inLine);
+        return this.nodes(node.content, parent, around);
       case 'element':
-        parent.children.push(this.element(node, parent, inLine));
+        parent.children.push(this.element(node, parent, around));
     }
   }
 
