@@ -109,6 +109,13 @@ function background(value: string): Longhand[] {
   return [...result];
 }
 
+/**
+ * A size in `font`, with the height of lines behind it. A number is a weight there, but for 0, which no weight is (CSS Fonts
+ * 4, 2.2).
+ */
+const fontSize =
+  /^(?:[+-]?0+(?:\.0*)?|[\d.+-]+(?:[a-z]+|%)|(?:xx?-)?(?:small|large)|xxx-large|medium|smaller|larger|(?:calc|min|max|clamp)\(.*\))(?:\/.+)?$/i;
+
 function font(value: string): Longhand[] {
   const result = new Map<string, string>([
     ['font-style', 'normal'],
@@ -117,11 +124,7 @@ function font(value: string): Longhand[] {
     ['line-height', 'normal'],
   ]);
   const parts = splitValue(value.replace(/\s*\/\s*/g, '/'));
-  const sizeAt = parts.findIndex((part) =>
-    /^(?:[\d.+-]+(?:[a-z]+|%)|(?:xx?-)?(?:small|large)|xxx-large|medium|smaller|larger|calc\(.*\))(?:\/.+)?$/i.test(
-      part,
-    ),
-  );
+  const sizeAt = parts.findIndex((part) => fontSize.test(part));
   if (sizeAt < 0) return [];
   for (const part of parts.slice(0, sizeAt)) {
     if (/^(?:italic|oblique)$/i.test(part)) result.set('font-style', part.toLowerCase());
