@@ -31,6 +31,7 @@ const core = [
   'core/packages',
   'core/delivery',
   'core/message',
+  'core/message/editions',
   'core/engines',
   'core/views',
   'core/compare',
@@ -99,6 +100,7 @@ export const floors = {
     ...leaves,
     'core/plaintext',
   ],
+  'core/message/editions': [...ground, ...css, 'core/template', 'core/layout/print', 'core/plaintext', 'core/message'],
   'core/engines': [...ground, ...css, 'core/yaml'],
   'core/views': ['core/engines'],
   'core/compare': ['core/html'],
@@ -190,6 +192,7 @@ export const floors = {
 export const owners = {
   parse5: ['core/html/parse.ts', 'core/html/markup.ts', 'core/html/open-end.ts'],
   entities: [
+    'core/html/decoded-value.ts',
     'core/html/parse.ts',
     'core/expressions/expression.ts',
     'core/dialects/read/repair.ts',

@@ -10,7 +10,7 @@ import type { Page } from '../../browser/browser.js';
 import type { Difference, PageComparison } from '../../browser/compare-pages.js';
 import { loadConfig } from '../../project/config/config.js';
 import { visitMessages, type EditionTask } from '../../project/visit/visit-messages.js';
-import type { PreparedEdition } from '../../project/visit/prepare-message.js';
+import type { PreparedEdition } from '../../project/visit/prepared-edition.js';
 import type { Target } from '../../project/visit/target.js';
 import type { Io } from '../io/io.js';
 import { printFindings } from '../output/print-findings.js';

@@ -12,13 +12,13 @@ const constructs: readonly (readonly [TagRole, readonly TagConstruct[]])[] = [
 
 /** Tells what a template tag does to the text around it, by the patterns of dialects; null where it does nothing. */
 export function tagRoles(dialects: readonly Dialect[]): (tag: string) => TagRole | null {
-  const readers = dialects.flatMap(readersOf);
-  const known = new Map<string, TagRole | null>();
+  const readers = dialects.flatMap((dialect) => readersOf(dialect));
+  const told = new Map<string, TagRole | null>();
   return (tag) => {
-    const role = known.get(tag);
+    const role = told.get(tag);
     if (role !== undefined) return role;
     const found = readers.find(({ reader }) => reader.read(tag) !== null)?.role ?? null;
-    known.set(tag, found);
+    told.set(tag, found);
     return found;
   };
 }
@@ -28,13 +28,20 @@ interface RoleReader {
   readonly reader: PatternReader;
 }
 
-function readersOf(dialect: Dialect): RoleReader[] {
+/** To read patterns takes longer than to read a text by them. */
+const known = new WeakMap<Dialect, readonly RoleReader[]>();
+
+function readersOf(dialect: Dialect): readonly RoleReader[] {
   if (dialect.verbatim) return neutralReaders;
-  return constructs.flatMap(([role, names]) =>
-    names
-      .flatMap((name) => spellingsOf(dialect, name))
-      .map(({ pattern }) => ({ role, reader: patternReader(pattern, {}, dialect.delimiters) })),
-  );
+  const readers =
+    known.get(dialect) ??
+    constructs.flatMap(([role, names]) =>
+      names
+        .flatMap((name) => spellingsOf(dialect, name))
+        .map(({ pattern }) => ({ role, reader: patternReader(pattern, {}, dialect.delimiters) })),
+    );
+  known.set(dialect, readers);
+  return readers;
 }
 
 /** The neutral notation has no patterns: it is what patterns are read into. */

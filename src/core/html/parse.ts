@@ -2,6 +2,7 @@ import { decodeHTML, decodeHTMLAttribute } from 'entities';
 import { defaultTreeAdapter, parse, type DefaultTreeAdapterTypes, type ParserError, type Token } from 'parse5';
 import type { SourceText } from '../text/source-text.js';
 import { firstFrom, type Span } from '../text/span.js';
+import { valueSpan } from './decoded-value.js';
 import { maskTags } from './mask.js';
 import { findTags, sentinel, sentinelFree, type TagDelimiters } from './tags.js';
 import type { Attribute, Doc, ElementNode, Namespace, TreeNode } from './tree.js';
@@ -88,8 +89,8 @@ class Converter {
   readonly #startTags = new Map<number, Token.ElementLocation>();
 
   constructor(
-    private readonly source: SourceText,
-    private readonly tags: readonly Span[],
+    readonly source: SourceText,
+    readonly tags: readonly Span[],
     private readonly templates: boolean,
   ) {}
 
@@ -158,13 +159,7 @@ class Converter {
 
   private attributeValue(value: string, span: Span): string {
     if (!this.holdsTag(span)) return sentinelFree(value);
-    const raw = this.source.slice(span);
-    const equals = raw.indexOf('=');
-    const from = equals < 0 ? raw.length : equals + 1 + (/^\s*/.exec(raw.slice(equals + 1))?.[0].length ?? 0);
-    const quoted = /["']/.test(raw[from] ?? '') && !this.tags.some((tag) => tag.start === span.start + from);
-    const inner = quoted
-      ? { start: span.start + from + 1, end: span.end - 1 }
-      : { start: span.start + from, end: span.end };
+    const inner = valueSpan(this, { span });
     return this.value(value, inner, decodeHTMLAttribute);
   }
 

@@ -1,4 +1,4 @@
-import type { Finding, Report } from '../findings/finding.js';
+import { atOrigin, type Finding, type Report } from '../findings/finding.js';
 import { SourceText } from '../text/source-text.js';
 
 /** What a function of the library gives: a value, and what it has to say on the way. */
@@ -14,7 +14,7 @@ export type Text = string | { readonly name: string; readonly text: string };
 /** Runs passes that report, and collects what they report. */
 export function collected<T>(run: (report: Report) => T): Result<T> {
   const findings: Finding[] = [];
-  const value = run((item) => findings.push(item));
+  const value = run((item) => findings.push(atOrigin(item)));
   return { value, findings };
 }
 

@@ -10,8 +10,9 @@ import { compileLayout, type CompiledLayout } from '../layout/layout.js';
 import type { PictureSize } from '../layout/content/room.js';
 import { declaredFonts, fontFaceRules, fontHead, type WebFont } from '../layout/boxes/fonts.js';
 import { withPicturePaths, type Writer } from '../layout/print/print.js';
+import type { ViewWriter } from '../layout/print/view.js';
 import { withPicturesInCss } from '../pictures/references.js';
-import { WIDE_VIEWPORT } from '../plaintext/shown-document.js';
+import { shownTree, WIDE_VIEWPORT, type ShownTree } from '../plaintext/shown-document.js';
 import type { SourceText } from '../text/source-text.js';
 import type { WrittenText } from './written-text.js';
 import type { MessageSource, Metadata } from './read-message.js';
@@ -50,8 +51,8 @@ export interface CompiledMessage {
   readonly exactWidths: readonly number[];
   readonly hasDarkScheme: boolean;
   readonly declarationEnds: CompiledLayout['declarationEnds'];
-  /** The finished document as a tree, as a window of a width shows it. */
-  readonly view: CompiledLayout['view'];
+  /** The finished document as the text version is made from it: as a wide window shows it. */
+  readonly shown: (writer: ViewWriter) => ShownTree;
   /** Writes the finished HTML document for a destination; `webFonts` tells whether it may load fonts there. */
   readonly html: (writer: Writer, webFonts: boolean) => string;
 }
@@ -106,7 +107,7 @@ export function compileMessage(source: MessageSource, files: MessageFiles, repor
     exactWidths: layout.exactWidths,
     hasDarkScheme: layout.hasDarkScheme,
     declarationEnds: layout.declarationEnds,
-    view: layout.view,
+    shown: (writer) => shownTree(layout.view(writer, WIDE_VIEWPORT)),
     html: (writer, webFonts) => printDocument(source.metadata, layout, webFonts ? fontLines : [], keyframes, writer),
   };
 }

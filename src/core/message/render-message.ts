@@ -14,7 +14,7 @@ import { tagsInDialect } from '../dialects/write/write-tags.js';
 import { tagsAsWritten, type TagTexts } from '../dialects/write/tag-texts.js';
 import { printFlowed, printLines, type PlainLine } from '../plaintext/lines.js';
 import { plainLines } from '../plaintext/plain-text.js';
-import { shownDocument, shownTree, WIDE_VIEWPORT } from '../plaintext/shown-document.js';
+import { shownDocument } from '../plaintext/shown-document.js';
 import type { TextOptions } from '../plaintext/options.js';
 import { regionMark } from '../dialects/convert/convert-regions.js';
 import type { RegionMark } from '../html/regions.js';
@@ -144,8 +144,10 @@ function textLines({ html, text: message }: MessageVersions, input: RenderInput,
   const texts = textsOf(tags, input, report);
   if (message !== html) reportUnclearLinks(message, input, report);
   const link = (address: string): string => withLinkParameters(address, input.linkParameters, tags) ?? address;
-  const view = message.view({ picture: input.picturePath, link }, WIDE_VIEWPORT);
-  const document = shownTree(view, (index) => `@{${index}}`);
+  const document = {
+    ...message.shown({ picture: input.picturePath, link }),
+    restore: (index: number) => `@{${index}}`,
+  };
   const filled = (text: string): string => text.replace(PLACE, (_, index) => texts.write(Number(index), 'text'));
   const roles = tagRoles([dialect]);
   const lines = plainLines(document, {

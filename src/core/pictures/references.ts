@@ -1,4 +1,5 @@
 import { decodeHTMLAttribute } from 'entities';
+import { decodedPieces } from '../html/decoded-value.js';
 import { readMarkup, type WrittenAttribute, type WrittenTag } from '../html/markup.js';
 import type { Doc } from '../html/tree.js';
 import { holdsTag } from '../html/tags.js';
@@ -99,9 +100,8 @@ function inDecoded(text: string, value: Span, find: (decoded: string) => readonl
   // The offsets in the raw value at which the characters of the decoded one begin.
   const starts: number[] = [];
   const decoded: string[] = [];
-  for (const { 0: piece, index } of raw.matchAll(/&(?:#\d+|#x[\da-f]+|[a-z][a-z\d]*);?|[^&]+|&/gi)) {
-    const plain = piece.startsWith('&') ? decodeHTMLAttribute(piece) : piece;
-    for (let at = 0; at < plain.length; at += 1) starts.push(index + (plain === piece ? at : 0));
+  for (const { text: plain, span, isPlain } of decodedPieces(raw)) {
+    for (let at = 0; at < plain.length; at += 1) starts.push(span.start + (isPlain ? at : 0));
     decoded.push(plain);
   }
   starts.push(raw.length);
@@ -123,8 +123,12 @@ export function withAddress({ span, tag }: PictureReference, address: string): E
   return { span, text: tag === null ? safe : safe.replace(/&/g, '&amp;') };
 }
 
+/** What stands in all markup that names a picture. */
+const NAMES_PICTURE = /src|background|poster|href|url|style\s*=[^>]*[&\\]/i;
+
 /** A piece of markup, in which template tags stand as sentinels, with other addresses of its pictures. */
 export function withPictures(markup: string, addressOf: (path: string) => string): string {
+  if (!NAMES_PICTURE.test(markup)) return markup;
   const references = pictureReferences({ source: { text: markup }, masked: markup, tags: [] });
   return replaced(markup, references, addressOf);
 }

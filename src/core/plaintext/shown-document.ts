@@ -11,11 +11,15 @@ import { SourceText } from '../text/source-text.js';
 /** The viewport that decides what is shown: a wide one. */
 export const WIDE_VIEWPORT = 1000;
 
-/** A document as a reader sees it: what a text version is made from. */
-export interface ShownDocument {
+/** A tree as a reader sees it. */
+export interface ShownTree {
   readonly index: ElementIndex;
   /** The styles of its elements in a wide window, by their order. */
   readonly styles: readonly ShownStyle[];
+}
+
+/** A document as a reader sees it: what a text version is made from. */
+export interface ShownDocument extends ShownTree {
   /** A template tag, by its number in the sentinels that stand for it. */
   readonly restore: (index: number) => string;
 }
@@ -41,16 +45,20 @@ export function shownDocument(doc: Doc): ShownDocument {
 }
 
 /** A tree whose styles are known: the same view of a document that need not be printed and parsed for it. */
-export function shownTree(
-  {
-    root,
-    styleOf,
-  }: { readonly root: ElementNode; readonly styleOf: (element: ElementNode) => ReadonlyMap<string, string> | null },
-  restore: (index: number) => string,
-): ShownDocument {
-  const source = new SourceText('', '');
-  const doc: Doc = { source, masked: '', root, outside: [], doctype: null, quirks: false, tags: [], delimiters: [] };
-  const index = indexElements(doc);
+export function shownTree({
+  root,
+  styleOf,
+}: {
+  readonly root: ElementNode;
+  readonly styleOf: (element: ElementNode) => ReadonlyMap<string, string> | null;
+}): ShownTree {
+  const index = indexElements(treeAlone(root));
   const declared = declarationsFrom(index, (element) => styleOf(element.node), isAskedFor);
-  return { index, styles: computeStyles(index, ({ order }) => declared[order] ?? []).styles, restore };
+  return { index, styles: computeStyles(index, ({ order }) => declared[order] ?? []).styles };
+}
+
+/** A tree that was not parsed as a document. */
+export function treeAlone(root: ElementNode): Doc {
+  const source = new SourceText('', '');
+  return { source, masked: '', root, outside: [], doctype: null, quirks: false, tags: [], delimiters: [] };
 }

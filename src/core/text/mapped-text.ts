@@ -41,6 +41,11 @@ export class MappedText extends SourceText {
     this.#pieces = kept;
   }
 
+  /** What it was put together from, in order; none is empty. */
+  get pieces(): readonly Piece[] {
+    return this.#pieces;
+  }
+
   /** Where a span comes from; null where the text is empty. Origins that are mapped themselves are followed to the end. */
   resolve(span: Span): ResolvedOrigin | null {
     const index = this.pieceAt(span.start);

@@ -2,7 +2,7 @@ import { buildEdition } from './build-edition.js';
 import type { CheckSettings } from '../../core/check/settings.js';
 import { atOrigin, identityOf, type Finding } from '../../core/findings/finding.js';
 import { settingsFor } from '../check/check-bench.js';
-import { EditionChecker } from '../check/edition-checker.js';
+import { CHECKED_EDITIONS, EditionChecker } from '../check/edition-checker.js';
 import { asSet, withoutAccepted } from '../check/settle.js';
 import type { Config } from '../config/config.js';
 import type { ChosenMessage, VisitPlan } from '../visit/choose-messages.js';
@@ -25,12 +25,18 @@ export async function buildBlock(
   { request, placer }: { readonly request: BuildRequest; readonly placer: PicturePlacer },
   progress: (done: number, of: number) => void,
 ): Promise<VisitedMessage<BuildOutcome>> {
-  const checker = new EditionChecker();
+  // What is looked at by the rules is compiled by itself.
+  const checker = new EditionChecker(Math.max(0, CHECKED_EDITIONS - block.from));
   const visitor: EditionVisitor<BuildOutcome> = {
     visit: (task, ready, target) => buildEdition(task, ready, target, { request, checker }),
     failed: failedOutcome,
   };
-  const visited = await visitMessage({ ...plan, targets }, message, { placer, progress, block }, visitor);
+  const visited = await visitMessage(
+    { ...plan, targets },
+    message,
+    { placer, progress, block, byThemselves: CHECKED_EDITIONS },
+    visitor,
+  );
   return settled(visited, plan.config, targets);
 }
 

@@ -13,7 +13,7 @@ import type { BuildOutcome, BuildRequest } from './outcome.js';
 import { digestOf } from '../files/digest.js';
 import { packedMail } from '../visit/packed-mail.js';
 import { renderEdition, type RenderedEdition } from '../visit/render-edition.js';
-import type { PreparedEdition } from '../visit/prepare-message.js';
+import type { PreparedEdition } from '../visit/prepared-edition.js';
 import type { EditionTask } from '../visit/visit-messages.js';
 import { shapeFor, type Target } from '../visit/target.js';
 import { outputFolder } from '../visit/output-folder.js';

@@ -17,7 +17,7 @@ interface Bench {
 const port = parentPort;
 if (port !== null) {
   const say = (said: WorkerSays): void => port.postMessage(said);
-  watchPendingFiles((path, kind) => say({ kind, path }));
+  watchPendingFiles((path) => say({ kind: 'writes', path }));
   const bench = benchFor(workerData as WorkerStart);
   port.on('message', (told: NumberedTask | null) => {
     if (told === null) return process.exit();

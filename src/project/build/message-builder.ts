@@ -5,7 +5,8 @@ import { defectIn } from '../visit/defect.js';
 import type { BuildOutcome, BuildRequest } from './outcome.js';
 import { PicturePlacer } from '../visit/place-pictures.js';
 import type { Target } from '../visit/target.js';
-import type { VisitedMessage } from '../visit/visit-messages.js';
+import { CHECKED_EDITIONS } from '../check/edition-checker.js';
+import type { EditionBlock, VisitedMessage } from '../visit/visit-messages.js';
 import { buildBlock, failedOutcome, type BlockTask } from './build-block.js';
 import { fromAnswer, type WorkerStart } from './worker-messages.js';
 import { WorkerPool } from './worker-pool.js';
@@ -13,8 +14,9 @@ import { WorkerPool } from './worker-pool.js';
 /** With so many messages to build they are shared among the cores: to start a worker takes as long as to build some. */
 const WORTH_SHARING = 8;
 
-/** So many editions are one task. */
-const BLOCK = 500;
+/** So many editions are one task at most, and at least, where all cores can take a part. */
+const LARGEST_BLOCK = 2500;
+const SMALLEST_BLOCK = 100;
 
 type Visited = VisitedMessage<BuildOutcome>;
 type ShowDone = (done: number, of: number) => void;
@@ -37,7 +39,8 @@ export class MessageBuilder {
 
   /** Puts a message into the row of those that are built. */
   begin(message: ChosenMessage, targets: readonly Target[]): void {
-    const task = { message, targets, block: { from: 0, to: BLOCK } };
+    // How many editions there are is known once the message is read: the first task is those that each take long.
+    const task = { message, targets, block: { from: 0, to: CHECKED_EDITIONS } };
     this.#begun.set(message, { task, first: this.#pool === null ? null : this.run(task, () => undefined) });
   }
 
@@ -48,13 +51,14 @@ export class MessageBuilder {
     this.#begun.delete(message);
     const { task } = begun;
     const first = await (begun.first ?? this.run(task, progress));
+    const rest = blocksOf(first.editions);
+    if (rest.length > 1) this.#pool ??= this.startPool(rest.length);
     const blocks: Promise<Visited>[] = [];
-    if (first.editions > BLOCK) this.#pool ??= this.startPool(Math.ceil(first.editions / BLOCK) - 1);
-    let done = 0;
-    for (let from = BLOCK; from < first.editions; from += BLOCK) {
-      const next = this.run({ ...task, block: { from, to: from + BLOCK } }, () => undefined).then((visited) => {
-        done += 1;
-        progress(Math.min(first.editions, (done + 1) * BLOCK), first.editions);
+    let done = CHECKED_EDITIONS;
+    for (const block of rest) {
+      const next = this.run({ ...task, block }, progress).then((visited) => {
+        done += block.to - block.from;
+        progress(done, first.editions);
         return visited;
       });
       blocks.push(next);
@@ -99,6 +103,18 @@ export class MessageBuilder {
     const start: WorkerStart = { folder: config.folder, outFolder, pack };
     return new WorkerPool(size, start);
   }
+}
+
+/** The blocks behind the first: as many for each core, and each as large. */
+function blocksOf(editions: number): EditionBlock[] {
+  const left = Math.max(0, editions - CHECKED_EDITIONS);
+  const cores = availableParallelism();
+  const count = cores * Math.max(1, Math.ceil(left / (cores * LARGEST_BLOCK)));
+  const size = Math.max(SMALLEST_BLOCK, Math.ceil(left / count));
+  return Array.from({ length: Math.ceil(left / size) }, (_, index) => {
+    const from = CHECKED_EDITIONS + index * size;
+    return { from, to: Math.min(editions, from + size) };
+  });
 }
 
 /** What an author accepts in some editions is not accepted in vain in the others. */

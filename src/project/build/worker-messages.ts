@@ -1,5 +1,4 @@
 import { findingsFrom, plainFindings, type PlainFindings } from '../../core/findings/plain-findings.js';
-import type { Writing } from '../files/write-file.js';
 import type { ChosenMessage } from '../visit/choose-messages.js';
 import type { BuildOutcome, PackRequest } from './outcome.js';
 import type { EditionBlock, VisitedMessage } from '../visit/visit-messages.js';
@@ -34,9 +33,9 @@ export interface WorkerAnswer {
   readonly counts: readonly number[];
 }
 
-/** What a worker says: that it writes a file under a temporary name, or no longer; or what came of its task. */
+/** What a worker says: under which temporary name it writes a file; or what came of its task. */
 export type WorkerSays =
-  | { readonly kind: Writing; readonly path: string }
+  | { readonly kind: 'writes'; readonly path: string }
   | { readonly kind: 'answer'; readonly number: number; readonly answer: WorkerAnswer };
 
 export function asAnswer({ outcomes, own, ...visited }: VisitedMessage<BuildOutcome>): WorkerAnswer {

@@ -73,8 +73,8 @@ export class WorkerPool {
 class BusyWorker {
   readonly #worker: Worker;
   readonly #tasks = new Map<number, Waiting>();
-  /** The files that it is writing under temporary names. */
-  readonly #pending = new Set<string>();
+  /** The temporary file that it told of last: the one that it is writing, if any. */
+  #pending: string | null = null;
 
   constructor(
     start: WorkerStart,
@@ -86,11 +86,7 @@ class BusyWorker {
         this.#tasks.get(said.number)?.resolve(said.answer);
         this.#tasks.delete(said.number);
         free();
-      } else {
-        const change = said.kind === 'pending' ? 'add' : 'delete';
-        this.#pending[change](said.path);
-        pendingFiles[change](said.path);
-      }
+      } else this.writes(said.path);
     });
     let reason: unknown = null;
     this.#worker.on('error', (error) => (reason = error));
@@ -122,11 +118,15 @@ class BusyWorker {
     await this.#worker.terminate();
   }
 
+  private writes(path: string | null): void {
+    if (this.#pending !== null) pendingFiles.delete(this.#pending);
+    if (path !== null) pendingFiles.add(path);
+    this.#pending = path;
+  }
+
   /** What it left half written goes with it. */
   private clean(): void {
-    for (const path of this.#pending) {
-      rmSync(path, { force: true });
-      pendingFiles.delete(path);
-    }
+    if (this.#pending !== null) rmSync(this.#pending, { force: true });
+    this.writes(null);
   }
 }

@@ -1,4 +1,5 @@
-import { readdir, readFile, rm, stat } from 'node:fs/promises';
+import { existsSync, statSync } from 'node:fs';
+import { readdir, readFile, rm } from 'node:fs/promises';
 import { isAbsolute, join } from 'node:path';
 import type { Report } from '../../core/findings/finding.js';
 import type { PackageFile } from '../../core/packages/package-file.js';
@@ -51,14 +52,14 @@ export async function writeOutputs(
   const isZip = shape === 'zip';
   const loose = isZip ? packed.filter(({ path }) => path !== 'import-card.txt') : packed;
   const files = new Map([...page, ...loose].map((item) => [item.path, item]));
-  const before = await listedFiles(folder);
+  const before = existsSync(folder) ? await listedFiles(folder) : null;
   const stored: StoredFile[] = [];
   for (const { path, bytes } of files.values()) {
     const file = await writeAt(join(folder, path), bytes, report);
     if (file === null) return null;
     stored.push(file);
   }
-  await removeStaleFiles(folder, before, files);
+  if (before !== null) await removeStaleFiles(folder, before, files);
   const archive = isZip ? `${folder}.zip` : null;
   if (archive !== null) {
     const file = await writeAt(archive, zipFiles(packed), report);
@@ -83,7 +84,7 @@ async function writeAt(path: string, bytes: Uint8Array, report: Report): Promise
     report(problem);
     return null;
   }
-  const { mtimeMs } = await stat(path);
+  const { mtimeMs } = statSync(path);
   return { path, size: bytes.length, digest: digestOf(bytes), time: mtimeMs };
 }
 

@@ -8,7 +8,7 @@ import type { Finding, Place } from '../../core/findings/finding.js';
 import { attribute } from '../../core/html/tree.js';
 import { darkOnNothing } from '../../pictures/dark-drawing.js';
 import type { Config } from '../config/config.js';
-import type { PreparedEdition } from '../visit/prepare-message.js';
+import type { PreparedEdition } from '../visit/prepared-edition.js';
 import type { EditionTask } from '../visit/visit-messages.js';
 import type { RenderedEdition } from '../visit/render-edition.js';
 import type { CheckBench } from './check-bench.js';

@@ -1,7 +1,7 @@
 import type { AcceptedFinding } from '../../core/check/accept.js';
 import { withoutRepeats, type Finding, type Place, type Report } from '../../core/findings/finding.js';
 import { resolveOrigin } from '../../core/text/mapped-text.js';
-import type { PreparedEdition } from '../visit/prepare-message.js';
+import type { PreparedEdition } from '../visit/prepared-edition.js';
 import type { Target } from '../visit/target.js';
 import { planVisit, type VisitRequest } from '../visit/choose-messages.js';
 import { PicturePlacer } from '../visit/place-pictures.js';

@@ -1,6 +1,6 @@
 import type { CheckSettings } from '../../core/check/settings.js';
 import { severityOf, type Finding } from '../../core/findings/finding.js';
-import type { PreparedEdition } from '../visit/prepare-message.js';
+import type { PreparedEdition } from '../visit/prepared-edition.js';
 import type { RenderedEdition } from '../visit/render-edition.js';
 import type { EditionTask } from '../visit/visit-messages.js';
 import { checkBench, type CheckBench } from './check-bench.js';
@@ -8,7 +8,7 @@ import { checkEdition } from './check-edition.js';
 import { asSet } from './settle.js';
 
 /** So many editions of a message are checked while they are built; they are much alike, and `check` looks at all of them. */
-const MOST_EDITIONS = 50;
+export const CHECKED_EDITIONS = 50;
 
 /** Checks the editions of a message on their way: each once, whatever number of destinations it has. */
 export class EditionChecker {
@@ -17,7 +17,7 @@ export class EditionChecker {
   #last: { readonly ready: PreparedEdition; readonly found: Promise<readonly Finding[]> } | null = null;
 
   /** @param most how many editions are looked at */
-  constructor(private readonly most = MOST_EDITIONS) {}
+  constructor(private readonly most = CHECKED_EDITIONS) {}
 
   /** The errors and warnings that the rules find, as a destination wants them; notes are for who asks for a check. */
   async findingsOf(

@@ -1,4 +1,5 @@
-import { mkdir, readFile, rename, rm, stat, writeFile } from 'node:fs/promises';
+import { mkdirSync, readFileSync, renameSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import { writeFile } from 'node:fs/promises';
 import { basename, dirname, join } from 'node:path';
 import { threadId } from 'node:worker_threads';
 import { finding, type Finding } from '../../core/findings/finding.js';
@@ -9,57 +10,78 @@ let counter = 0;
 /** Temporary files that are being written; whoever ends the process early removes them. */
 export const pendingFiles: Set<string> = new Set();
 
-/** Whether a temporary file is being written, or no longer. */
-export type Writing = 'pending' | 'settled';
+let watcher: (path: string) => void = () => undefined;
 
-let watcher: (path: string, writing: Writing) => void = () => undefined;
-
-/** Has a worker tell of the temporary files that it writes: whoever ends the process knows its own alone. */
-export function watchPendingFiles(told: (path: string, writing: Writing) => void): void {
+/**
+ * Has a worker tell of each temporary file before it writes it: whoever ends the process knows its own alone. There is one
+ * at a time.
+ */
+export function watchPendingFiles(told: (path: string) => void): void {
   watcher = told;
-}
-
-function mark(path: string, writing: Writing): void {
-  if (writing === 'pending') pendingFiles.add(path);
-  else pendingFiles.delete(path);
-  watcher(path, writing);
 }
 
 /**
  * Writes a file whole or not at all: to a temporary name beside it, which then takes its place. A file that already
  * holds these bytes is left alone. Returns a finding where it cannot be written; what was there before then stays.
+ * Nothing else goes on meanwhile: to hand small files to other threads and to wait for them takes longer than to write them.
  * @param name what a finding calls the file
  */
 export async function writeWhole(path: string, bytes: Uint8Array | string, name = path): Promise<Finding | null> {
   const content = typeof bytes === 'string' ? Buffer.from(bytes) : bytes;
-  const there = await present(path, content);
+  const there = present(path, content);
   if (there === 'same') return null;
+  if (there === 'device') return writeToDevice(path, content, name);
   counter += 1;
   const temporary = join(dirname(path), `.${basename(path)}.${process.pid}-${threadId}-${counter}.part`);
-  mark(temporary, 'pending');
+  pendingFiles.add(temporary);
+  watcher(temporary);
   try {
-    if (there === 'device') {
-      await writeFile(path, content);
-      return null;
-    }
-    await mkdir(dirname(path), { recursive: true });
-    await writeFile(temporary, content);
-    await rename(temporary, path);
+    writeInFolder(temporary, content);
+    renameSync(temporary, path);
     return null;
   } catch (error) {
-    await rm(temporary, { force: true }).catch(() => undefined);
+    removeQuietly(temporary);
     return finding('file-unwritable', null, { path: name, detail: describeError(error) });
   } finally {
-    mark(temporary, 'settled');
+    pendingFiles.delete(temporary);
+  }
+}
+
+async function writeToDevice(path: string, content: Uint8Array, name: string): Promise<Finding | null> {
+  try {
+    await writeFile(path, content);
+    return null;
+  } catch (error) {
+    return finding('file-unwritable', null, { path: name, detail: describeError(error) });
+  }
+}
+
+/** Writes a file, and makes its folder where that is not there. */
+function writeInFolder(path: string, content: Uint8Array): void {
+  try {
+    writeFileSync(path, content);
+  } catch (error) {
+    if ((error as NodeJS.ErrnoException).code !== 'ENOENT') throw error;
+    mkdirSync(dirname(path), { recursive: true });
+    writeFileSync(path, content);
+  }
+}
+
+function removeQuietly(path: string): void {
+  try {
+    rmSync(path, { force: true });
+  } catch {
+    // What made the writing fail has been told.
   }
 }
 
 /** What stands at a path: a file with these very bytes, something else than a file (a device, a pipe), or anything else. */
-async function present(path: string, content: Uint8Array): Promise<'same' | 'device' | 'other'> {
+function present(path: string, content: Uint8Array): 'same' | 'device' | 'other' {
   try {
-    const stats = await stat(path);
+    const stats = statSync(path, { throwIfNoEntry: false });
+    if (stats === undefined) return 'other';
     if (!stats.isFile()) return stats.isDirectory() ? 'other' : 'device';
-    return stats.size === content.length && Buffer.compare(await readFile(path), content) === 0 ? 'same' : 'other';
+    return stats.size === content.length && Buffer.compare(readFileSync(path), content) === 0 ? 'same' : 'other';
   } catch {
     return 'other';
   }

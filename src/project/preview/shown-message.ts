@@ -10,7 +10,7 @@ import type { BenchMessage, WallMessage } from '../../core/views/model.js';
 import type { View } from '../../core/views/view.js';
 import { packFiles } from '../build/build-edition.js';
 import type { Config } from '../config/config.js';
-import type { PreparedEdition } from '../visit/prepare-message.js';
+import type { PreparedEdition } from '../visit/prepared-edition.js';
 import { renderInput, type RenderedEdition } from '../visit/render-edition.js';
 import { shapeFor, type Target } from '../visit/target.js';
 import type { EditionTask, MessageInputs, MessageOverview } from '../visit/visit-messages.js';

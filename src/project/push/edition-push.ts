@@ -11,7 +11,7 @@ import { resolveHosting } from '../config/config-images.js';
 import { digestOf } from '../files/digest.js';
 import { mediaTypeOf, type CarriedPicture } from '../load/message-pictures.js';
 import { PicturePlacer } from '../visit/place-pictures.js';
-import type { PreparedEdition } from '../visit/prepare-message.js';
+import type { PreparedEdition } from '../visit/prepared-edition.js';
 import { builtPictures, renderEdition, type RenderedEdition } from '../visit/render-edition.js';
 import { uploadMemory } from '../visit/upload-record.js';
 import type { EditionTask } from '../visit/visit-messages.js';

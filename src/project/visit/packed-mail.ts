@@ -7,7 +7,7 @@ import { composeMail, headerProblems } from '../../mail/compose-mail.js';
 import type { MailPicture, OutgoingMail } from '../../mail/mail.js';
 import { builtPictures, renderEdition, renderInput } from './render-edition.js';
 import type { PlacedPictures } from './place-pictures.js';
-import type { PreparedEdition } from './prepare-message.js';
+import type { PreparedEdition } from './prepared-edition.js';
 import type { EditionTask } from './visit-messages.js';
 import type { Target } from './target.js';
 

@@ -8,7 +8,7 @@ import {
   type Finding,
   type Report,
 } from '../../core/findings/finding.js';
-import { compileMessage, type CompiledMessage, type MessageVersions } from '../../core/message/compile-message.js';
+import { compileMessage, type CompiledMessage } from '../../core/message/compile-message.js';
 import { sampleRecipient, type SampleRecipient } from '../../core/dialects/sample/fill-sample.js';
 import type { LinkParameter } from '../../core/message/link-parameters.js';
 import { pictureWidths } from '../../core/message/picture-widths.js';
@@ -17,6 +17,7 @@ import { readMessage, type MessageSource, type MessageSources } from '../../core
 import { replaceSentinels } from '../../core/html/tags.js';
 import { tagsAsWritten } from '../../core/dialects/write/tag-texts.js';
 import { expandLine, expandPage, expandText } from '../../core/template/expand.js';
+import type { ExpandedPage } from '../../core/template/expanded-page.js';
 import type { SourceText } from '../../core/text/source-text.js';
 import { breaksPage, type Expansion } from '../../core/template/expansion.js';
 import { slug } from '../../core/expressions/filters.js';
@@ -24,29 +25,12 @@ import { textOf, type BuildRecord, type BuildValue } from '../../core/expression
 import type { Config, Destination } from '../config/config.js';
 import { rowsOf } from '../load/data-files.js';
 import type { FileLog } from '../files/file-log.js';
+import { SharedEditions, type CompiledVersions } from './shared-editions.js';
+import type { Edition, PreparedEdition } from './prepared-edition.js';
 import type { LoadedMessage } from '../load/load-message.js';
 import { ReferenceReader, type AttachedFile } from '../load/message-files.js';
 import { addDrawnPictures } from '../load/drawn-pictures.js';
 import { carriedPictures, type CarriedPicture, type NamedPicture } from '../load/message-pictures.js';
-
-/** One output of a message: the message itself, or one of its editions. */
-export interface Edition {
-  /** Null for a message without editions. */
-  readonly name: string | null;
-  readonly values: BuildRecord;
-  readonly shared: BuildRecord;
-}
-
-/** An edition, compiled. */
-export interface PreparedEdition {
-  readonly edition: Edition;
-  readonly versions: MessageVersions;
-  /** Its pictures, ready for mail, by the paths that the message gives. */
-  readonly pictures: ReadonlyMap<string, CarriedPicture>;
-  readonly attachments: readonly AttachedFile[];
-  /** The style sheets that it links, by the paths that the message gives. */
-  readonly styleSheets: ReadonlyMap<string, SourceText>;
-}
 
 /** The files of an edition, collected while it is compiled. */
 interface EditionFiles {
@@ -73,6 +57,7 @@ export interface PreparerSetting {
 /** Compiles the editions of a message, one after the other. */
 export class MessagePreparer {
   readonly #references: ReferenceReader;
+  readonly #shared = new SharedEditions((page) => this.versionsOf(page));
   private readonly goesOn: boolean;
 
   constructor(
@@ -150,6 +135,41 @@ export class MessagePreparer {
     return pictures === null ? null : { edition, versions, pictures, attachments, styleSheets };
   }
 
+  /**
+   * Compiles an edition among many of which only what they become is of interest: what is alike in them but for their texts
+   * is compiled once.
+   */
+  async prepareAlike(edition: Edition, report: Report): Promise<PreparedEdition | null> {
+    const found: Finding[] = [];
+    const page = this.expand(edition, (item) => found.push(item));
+    if (page === null || found.length > 0) return this.prepare(edition, report);
+    const alike = await this.#shared.alike(page);
+    if (alike === null) {
+      const isNew = this.#shared.isNew(page);
+      const ready = await this.prepare(edition, (item) => {
+        found.push(item);
+        report(item);
+      });
+      if (isNew && ready !== null) this.#shared.add(page, ready, found);
+      return ready;
+    }
+    const own = watched(report);
+    const writtenText = this.writtenText(edition, alike.versions.html, own.report);
+    if (own.hasFailed() && !this.goesOn) return null;
+    return { ...alike.before, edition, versions: { ...alike.versions, writtenText } };
+  }
+
+  /** Both versions of an expanded page; null where it cannot be compiled. */
+  private async versionsOf(page: ExpandedPage): Promise<CompiledVersions | null> {
+    const { report, hasFailed } = watched(() => undefined);
+    const files: EditionFiles = { pictures: new Map(), attachments: [], styleSheets: new Map() };
+    const read = this.readExpanded(page, new Set(), report);
+    const html = await this.compile(read.html, { files, onlyText: false }, report);
+    const isAlike = this.message.writtenText !== null || read.text === read.html;
+    const text = isAlike ? html : await this.compile(read.text, { files, onlyText: true }, report);
+    return html === null || text === null || hasFailed() ? null : { html, text };
+  }
+
   /** The text version that the author wrote, for an edition; what is out of step with the message is reported. */
   private writtenText(edition: Edition, html: CompiledMessage, report: Report): WrittenText | null {
     const template = this.message.writtenText;
@@ -193,14 +213,22 @@ export class MessagePreparer {
 
   /** Expands and reads an edition, without compiling it. Null where it cannot be expanded. */
   read(edition: Edition, report: Report): MessageSources | null {
+    const page = this.expand(edition, report);
+    return page === null ? null : this.readExpanded(page, this.buildNames(edition), report);
+  }
+
+  /** An edition with its values filled in and its parts put in. Null where it cannot be expanded. */
+  private expand(edition: Edition, report: Report): ExpandedPage | null {
     const { report: inTemplates, hasFailed } = watched(report, breaksPage);
-    const expanded = expandPage(this.message.page, this.message.content, this.expansion(edition, inTemplates));
+    const page = expandPage(this.message.page, this.message.content, this.expansion(edition, inTemplates));
     // What is missing from the text would be complained of once more.
-    if (hasFailed() && !this.goesOn) return null;
+    return hasFailed() && !this.goesOn ? null : page;
+  }
+
+  private readExpanded(page: ExpandedPage, buildNames: ReadonlySet<string>, report: Report): MessageSources {
     const { fields, defaults } = this.config;
-    const buildNames = this.buildNames(edition);
     return readMessage(
-      expanded,
+      page,
       { fields, defaults, buildNames, marksPlaces: (this.setting.onlooker ?? null) !== null },
       report,
     );

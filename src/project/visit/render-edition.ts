@@ -6,7 +6,7 @@ import type { Metadata } from '../../core/message/read-message.js';
 import { renderMessage, type RenderedMessage, type RenderInput } from '../../core/message/render-message.js';
 import type { Config } from '../config/config.js';
 import type { PlacedPictures } from './place-pictures.js';
-import type { PreparedEdition } from './prepare-message.js';
+import type { PreparedEdition } from './prepared-edition.js';
 import type { EditionTask } from './visit-messages.js';
 import type { Target } from './target.js';
 import { outputFolder } from './output-folder.js';

@@ -25,7 +25,8 @@ import { defectIn } from './defect.js';
 import { findingsOf } from './message-findings.js';
 import { PicturePlacer } from './place-pictures.js';
 import type { Target } from './target.js';
-import { MessagePreparer, type Edition, type PreparedEdition } from './prepare-message.js';
+import { MessagePreparer } from './prepare-message.js';
+import type { Edition, PreparedEdition } from './prepared-edition.js';
 
 /** What the editions of a message share while it is gone through. */
 export interface EditionTask {
@@ -123,6 +124,11 @@ export interface MessageVisit {
   readonly progress: (done: number, of: number) => void;
   /** The editions that are gone through; null for all that were asked for. */
   readonly block: EditionBlock | null;
+  /**
+   * So many of the editions that were asked for, from the first, are each compiled by themselves; those behind them share
+   * what is alike in them. All, where it is not given.
+   */
+  readonly byThemselves?: number;
   /** Is shown each edition as soon as its HTML is there. */
   readonly onlooker?: (task: EditionTask, ready: PreparedEdition) => Promise<void>;
   /** Whether what is behind an error is looked at as well as it can be, for who wants to know all that is wrong. */
@@ -138,7 +144,7 @@ export async function visitMessage<Outcome extends { readonly findings: readonly
 ): Promise<VisitedMessage<Outcome>> {
   const files = new FileLog(plan.read);
   const own: Finding[] = [];
-  visit.progress(0, 1);
+  if ((visit.block?.from ?? 0) === 0) visit.progress(0, 1);
   try {
     const visited = await visitEditions(plan, message, { ...visit, files, own }, visitor);
     return { ...visited, own, inputs: files.digests, sources: await files.textsWith('accept ') };
@@ -157,6 +163,7 @@ async function visitEditions<Outcome>(
     progress,
     block,
     onlooker,
+    byThemselves = Infinity,
     goesOn = false,
     files,
     own,
@@ -180,8 +187,10 @@ async function visitEditions<Outcome>(
   const outcomes: Outcome[] = [];
   let overview: MessageOverview | null = null;
   for (const [index, edition] of editions.entries()) {
-    progress(index, editions.length);
-    const ready = await preparer.prepare(edition, report);
+    const number = (block?.from ?? 0) + index;
+    progress(number, chosen.length);
+    const isAlone = number < byThemselves;
+    const ready = await (isAlone ? preparer.prepare(edition, report) : preparer.prepareAlike(edition, report));
     if (ready !== null) overview ??= overviewOf(preparer, ready, all);
     for (const target of targets)
       outcomes.push(

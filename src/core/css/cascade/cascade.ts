@@ -4,7 +4,7 @@ import type { ElementIndex, IndexedElement } from '../selectors/element-index.js
 import type { Condition, StyleRule } from './rules.js';
 import type { Selector } from '../selectors/part.js';
 import type { Report } from '../../findings/finding.js';
-import { SourceText } from '../../text/source-text.js';
+import { decodedValue, valueSpan } from '../../html/decoded-value.js';
 import { maskedValue, type Attribute, type Doc } from '../../html/tree.js';
 
 /** Where a declaration comes from, from weak to strong among normal declarations. */
@@ -171,17 +171,13 @@ export function declaredInAttribute(index: ElementIndex, element: IndexedElement
   }));
 }
 
-/**
- * Where to read a style attribute's value: in the document, or, where character references stand in it, in a copy of the
- * document that holds the decoded value in the attribute's place, so that findings still point there.
- */
-function styleAttributeText(doc: Doc, { value, span }: Attribute): CssInput {
+/** Where to read a style attribute's value: in the document, or by itself where character references stand in it. */
+function styleAttributeText(doc: Doc, attribute: Attribute): CssInput {
   const { source, masked, tags } = doc;
-  const text = maskedValue(doc, value);
-  const at = masked.indexOf(text, span.start);
-  if (at >= 0 && at + text.length <= span.end)
-    return { source, text: masked, span: { start: at, end: at + text.length }, tags };
-  const copy = source.text.slice(0, span.start) + value + source.text.slice(span.end);
-  const inCopy = { start: span.start, end: span.start + value.length };
-  return { source: new SourceText(source.name, copy), text: copy, span: inCopy, tags: [] };
+  const span = valueSpan(doc, attribute);
+  if (masked.slice(span.start, span.end) === maskedValue(doc, attribute.value))
+    return { source, text: masked, span, tags };
+  const decoded = decodedValue(doc, attribute);
+  const text = decoded.masked;
+  return { source: decoded.source, text, span: { start: 0, end: text.length }, tags: decoded.tags };
 }
