@@ -5,6 +5,7 @@ import type { ElementIndex, IndexedElement } from '../css/selectors/element-inde
 import { sides } from '../css/values/properties.js';
 import { finding, type Report } from '../findings/finding.js';
 import { elementsOf, type ElementNode, type TextNode, type TreeNode } from '../html/tree.js';
+import { CLOSED_SIDES } from './boxes/boxes.js';
 import { generatedTexts } from './generated-text.js';
 
 /** A box that a rule makes before or behind what an element holds (CSS Pseudo-Elements 4, 4.1). */
@@ -134,6 +135,27 @@ function showsNothing(style: ComputedStyle, text: string): boolean {
 }
 
 /**
+ * Empty boxes that show nothing and keep margins apart nonetheless: a table, a flex or grid container at an end of an element
+ * holds the margins of what is in it (CSS 2.2, 8.3.1), as those that clear floats do.
+ * @returns by the order of an element the sides that are closed so
+ */
+function closedByEmptyBoxes(
+  boxes: readonly GeneratedBox[],
+  styles: readonly ComputedStyle[],
+  texts: ReadonlyMap<number, string | null>,
+): ReadonlyMap<number, string> {
+  const closed = new Map<number, string>();
+  for (const { element, part } of boxes) {
+    const style = styles[element.order];
+    const around = element.parent?.order;
+    if (style === undefined || around === undefined || texts.get(element.order)?.trim() !== '') continue;
+    if (!/^(?:table|flex|grid|flow-root)$/.test(style.get('display'))) continue;
+    closed.set(around, `${closed.get(around) ?? ''} ${part === '::before' ? 'top' : 'bottom'}`.trim());
+  }
+  return closed;
+}
+
+/**
  * Puts the texts of generated boxes in, and hides each where it has no content. What has no one text is reported.
  * @param styleSets the computed styles of each variant of the message, in each state
  */
@@ -149,7 +171,10 @@ export function fillGeneratedBoxes(
   const filled = styleSets.map((states) =>
     states.map((styles) => {
       const texts = generatedTexts(inOrder, (element) => styles[element.order] ?? null, made);
+      const closed = closedByEmptyBoxes(boxes, styles, texts);
       return styles.map((style, order) => {
+        const sidesOf = closed.get(order);
+        if (sidesOf !== undefined) return style.with(new Map([[CLOSED_SIDES, sidesOf]]));
         if (!made.has(order)) return style;
         const text = texts.get(order);
         if (text === undefined || (text !== null && showsNothing(style, text)))

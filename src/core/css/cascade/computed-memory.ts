@@ -1,4 +1,5 @@
 import type { Declared } from './cascade.js';
+import type { FontSize } from './font-size.js';
 import type { ElementIndex } from '../selectors/element-index.js';
 import type { ColorContext } from '../values/mixed-color.js';
 import type { Inherited } from '../values/variables.js';
@@ -11,8 +12,7 @@ export interface ComputedElement {
   readonly authored: ReadonlyMap<string, Declared>;
   /** Its uses of custom properties that have no value. */
   readonly unresolved: readonly Declared[];
-  /** In px. */
-  readonly fontSize: number;
+  readonly font: FontSize;
   /** Whether a value of it follows the size of the window. */
   readonly followsWindow: boolean;
 }

@@ -1,4 +1,5 @@
 import type { Declared } from './cascade.js';
+import { computeFontSize, initialFontSize } from './font-size.js';
 import { memoryOf, type ComputedElement, type ComputedFrom } from './computed-memory.js';
 import { ComputedStyle, TakenValues } from './computed-style.js';
 import type { ElementIndex, IndexedElement } from '../selectors/element-index.js';
@@ -56,7 +57,7 @@ export function computeStyles(
     const parent = results[above] ?? null;
     const from = { declared: declared(element), parent, rootFontSize, viewportWidth, scheme };
     const computed = memory.recall(element.order, from, () => computeElement(from));
-    if (element.parent === null) rootFontSize = computed.fontSize;
+    if (element.parent === null) rootFontSize = computed.font.pixels;
     const taken = new TakenValues(takenAbove[above] ?? null, computed.authored);
     results.push(computed);
     takenAbove.push(taken);
@@ -75,21 +76,23 @@ function computeElement({ declared, parent, ...from }: ComputedFrom): ComputedEl
   const valuesAbove = (property: string): string =>
     parent?.own.get(property) ?? inheritedAbove.get(property) ?? properties.get(property)?.initial ?? '';
   const { specified, authored, unresolved } = specifiedValues(declared, variables, valuesAbove);
-  const parentSize = sizeIn(inheritedAbove);
+  const above = parent?.font ?? initialFontSize;
   const window = viewportWidth === undefined ? {} : { viewportWidth };
-  const fontSize = computeFontSize(specified.get('font-size'), parentSize, {
-    fontSize: parentSize,
+  const family = specified.get('font-family') ?? valuesAbove('font-family');
+  const font = computeFontSize(specified.get('font-size') ?? null, family, above, {
+    fontSize: above.pixels,
     rootFontSize: from.rootFontSize,
     ...window,
   });
+  const fontSize = font.pixels;
   const rootFontSize = parent === null ? fontSize : from.rootFontSize;
   const own = absolute(specified, { fontSize, rootFontSize, ...window }, inheritedAbove);
   settleColors(own, inheritedAbove, scheme);
-  if (specified.has('font-size')) own.set('font-size', formatPixels(fontSize));
+  if (specified.has('font-size') || fontSize !== above.pixels) own.set('font-size', formatPixels(fontSize));
   if (/flex|grid/.test(valuesAbove('display'))) own.set('display', blockified(own.get('display')));
   const followsWindow = [...specified.values()].some((value) => windowUnit.test(value));
   const inherited = inheritedFrom(inheritedAbove, own);
-  return { own, inherited, variables, authored, unresolved, fontSize, followsWindow };
+  return { own, inherited, variables, authored, unresolved, font, followsWindow };
 }
 
 /** A length that follows the window (CSS Values 4, 6.1.2), wherever it stands in a value. */
@@ -231,35 +234,6 @@ const freeForm = new Set([
 
 function normalized(longhand: string, value: string): string {
   return freeForm.has(longhand) ? value : value.toLowerCase();
-}
-
-/** Font sizes by keyword (CSS Fonts Level 4, 2.5, with a medium of 16px). */
-const fontSizes: ReadonlyMap<string, number> = new Map([
-  ['xx-small', 9],
-  ['x-small', 10],
-  ['small', 13],
-  ['medium', 16],
-  ['large', 18],
-  ['x-large', 24],
-  ['xx-large', 32],
-  ['xxx-large', 48],
-]);
-
-function computeFontSize(value: string | undefined, parent: number, sizes: LengthContext): number {
-  if (value === undefined) return parent;
-  const byKeyword = fontSizes.get(value);
-  if (byKeyword !== undefined) return byKeyword;
-  if (value === 'smaller') return parent / 1.2;
-  if (value === 'larger') return parent * 1.2;
-  const quantity = readQuantity(value);
-  if (quantity?.unit === '%') return (parent * quantity.number) / 100;
-  const length = isMath(value) ? readMath(value, { ...sizes, fontSize: parent }) : null;
-  if (length !== null) return mathPixels(length, parent);
-  return readQuantity(toPixels(value, { ...sizes, fontSize: parent }))?.number ?? parent;
-}
-
-function sizeIn(inherited: ReadonlyMap<string, string>): number {
-  return readQuantity(inherited.get('font-size') ?? '16px')?.number ?? 16;
 }
 
 const borderLines = sides.map((side) => [`border-${side}-style`, `border-${side}-width`] as const);

@@ -49,6 +49,18 @@ export function pixelsWithinMath(value: string, whole: number): number | null {
   return length === null ? pixelsWithin(text, whole) : mathPixels(length, whole);
 }
 
+/** A computed length or share, with so many px added; what is neither, such as `auto`, stays as it is. */
+export function withPixels(value: string, added: number): string {
+  const length = readMath(value.trim(), plainLengths);
+  return length?.kind === 'sum' ? printMath({ ...length, pixels: length.pixels + added }) : value;
+}
+
+/** How much of the whole is in a computed length, in percent. */
+export function shareIn(value: string): number {
+  const length = readMath(value.trim(), plainLengths);
+  return length?.kind === 'sum' ? length.percent : 0;
+}
+
 /** A length as short as it can be said: `12px`, `50%`, `calc(50% - 12px)`, `min(100%, 400px)`. */
 export function printMath(length: MathLength): string {
   if (length.kind !== 'sum')

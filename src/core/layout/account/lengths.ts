@@ -7,6 +7,7 @@ import { refusal } from '../content/refusal.js';
 import { layoutAdvice } from '../../findings/wording/layout.js';
 import { standsInRaw } from '../content/native.js';
 import { hasEffect } from './applies.js';
+import { isBoundedShare } from '../boxes/used-values.js';
 import { judgeComputed } from './support.js';
 
 /** The message that is judged, and where what is found goes. */
@@ -32,6 +33,7 @@ export function reportLengths(
         const around = element.parent === null ? null : (styles[element.parent.order] ?? null);
         if (style === undefined || !matters(property, style)) continue;
         if (!hasEffect(property, { element, style, around, styleOf })) continue;
+        if (property === 'width' && isBoundedShare(style)) continue;
         const judged = judgeComputed(property, style.get(property)) ?? judgeAmong(property, style, around);
         if (judged !== null)
           refuse(element, style.declaredBy(property), judged.advice, seen, { message: doc.source, report });

@@ -135,7 +135,8 @@ export const unsupportedRules: readonly Rule[] = [
   {
     properties: /^margin/,
     values: /(?:^|\s)-\d/,
-    shown: 'negative margins',
+    computed: true,
+    shown: 'negative margins, but for those of rows that reach no further than the padding around them',
     verdict: 'refused',
     advice: 'Use margins of 0 or more: table cells cannot overlap.',
   },

@@ -1,4 +1,5 @@
 import type { ComputedStyle } from '../../css/cascade/computed-style.js';
+import { withPixels } from '../../css/values/math.js';
 import { corners, sides, type Side } from '../../css/values/properties.js';
 import { formatNumber, pixelsOf } from '../../css/values/value.js';
 import { anyState, edgeIn, takeLength, styleIn, type Box, type Styled } from './boxes.js';
@@ -100,8 +101,5 @@ export function sideEdges(style: ComputedStyle): number {
 /** A width with padding and border, as tables measure theirs. */
 export function outerLength(box: Box, state: number, value: string): string {
   const edges = edgeIn(box, state, 'left') + edgeIn(box, state, 'right');
-  if (edges === 0 || styleIn(box, state).take('box-sizing') === 'border-box') return value;
-  const pixels = pixelsOf(value);
-  if (pixels !== null) return `${pixels + edges}px`;
-  return value.endsWith('%') ? `calc(${value} + ${formatNumber(edges)}px)` : value;
+  return edges === 0 || styleIn(box, state).take('box-sizing') === 'border-box' ? value : withPixels(value, edges);
 }

@@ -35,6 +35,8 @@ export interface GridBox extends BoxBase {
 export interface TextBox extends BoxBase {
   readonly kind: 'text';
   readonly content: readonly TreeNode[];
+  /** In which states it holds nothing but pictures that float: it takes no room among the blocks then. */
+  readonly floats?: readonly boolean[];
 }
 
 /** A picture that is a block of its own. */
@@ -178,7 +180,18 @@ function hasBackground(style: ComputedStyle): boolean {
   return style.get('background-color') !== 'transparent' || style.get('background-image') !== 'none';
 }
 
-/** Whether the box has padding, a border, paint, rounded corners or a size of its own in any state, so that it needs a cell. */
+/** The name under which a style says which of its sides are closed by an empty box within, which is not laid out. */
+export const CLOSED_SIDES = '-closed-sides';
+
+/** Whether a box keeps the margins of its content inside, though nothing of it is seen. */
+function keepsMargins(style: ComputedStyle): boolean {
+  return style.get('display') === 'flow-root' || style.get(CLOSED_SIDES) !== '';
+}
+
+/**
+ * Whether the box has padding, a border, paint, rounded corners or a size of its own, or keeps margins inside, in any state,
+ * so that it needs a cell.
+ */
 export const needsCell = askedOnce(
   (box: Styled) =>
     isPainted(box) ||
@@ -187,6 +200,7 @@ export const needsCell = askedOnce(
         sides.some((side) => pixelsOf(style.get(`padding-${side}`)) !== 0) ||
         corners.some((corner) => style.get(`border-${corner}-radius`) !== '0px') ||
         style.get('overflow') !== 'visible' ||
+        keepsMargins(style) ||
         style.get('box-shadow') !== 'none' ||
         hasOwnHeight(style) ||
         hasOwnWidth(style),

@@ -1,4 +1,4 @@
-import { edgeIn, isHidden, takeLength, styleIn, type Box, type Styled } from './boxes.js';
+import { CLOSED_SIDES, edgeIn, isHidden, takeLength, styleIn, type Box, type Styled } from './boxes.js';
 
 /** Adjoining margins: the largest positive and the most negative of them (CSS 2.2, 8.3.1). */
 interface MarginSet {
@@ -39,6 +39,7 @@ export function collapseMargins(boxes: readonly Box[], state: number, closed: Cl
       pending = trailingMargins(box, state, isItem);
       first = false;
     },
+    float: (box) => above.set(box, first && !closed.top ? 0 : total(pending)),
   });
   const keepsEnd = closed.bottom && (!first || closed.top);
   return { above, below: keepsEnd ? total(pending) : 0 };
@@ -47,18 +48,21 @@ export function collapseMargins(boxes: readonly Box[], state: number, closed: Cl
 interface Visitor {
   readonly margin: (value: number) => void;
   readonly item: (box: Box) => void;
+  /** Pictures that float: margins adjoin as if they were not there (CSS 2.2, 9.5). */
+  readonly float?: (box: Box) => void;
 }
 
 function walk(boxes: readonly Box[], state: number, isItem: IsItem, visitor: Visitor): void {
   for (const box of boxes) {
     if (isHidden(box, state) || box.kind === 'comment') continue;
-    if (isItem(box)) {
+    if (box.kind === 'text' && box.floats?.[state] === true) visitor.float?.(box);
+    else if (isItem(box)) {
       visitor.item(box);
-      continue;
+    } else {
+      visitor.margin(takeLength(box, state, 'margin-top'));
+      if (box.kind === 'flow') walk(box.children, state, isItem, visitor);
+      visitor.margin(takeLength(box, state, 'margin-bottom'));
     }
-    visitor.margin(takeLength(box, state, 'margin-top'));
-    if (box.kind === 'flow') walk(box.children, state, isItem, visitor);
-    visitor.margin(takeLength(box, state, 'margin-bottom'));
   }
 }
 
@@ -116,7 +120,10 @@ export function blockGaps(children: readonly Box[], state: number): ReadonlyMap<
   return collapseMargins(children, state, { top: false, bottom: false }, () => true).above;
 }
 
-/** A side is closed by padding, a border, or a box that contains its floats and margins (overflow, a height). */
+/**
+ * A side is closed by padding, a border, an empty box at its end, or a box that contains its floats and margins (overflow, a
+ * height).
+ */
 export function closedSides(box: Box, state: number): ClosedSides {
   const style = styleIn(box, state);
   const contains =
@@ -124,9 +131,10 @@ export function closedSides(box: Box, state: number): ClosedSides {
     style.get('display') === 'flow-root' ||
     style.get('display') === 'inline-block';
   const sized = style.get('height') !== 'auto' || !/^(?:auto|0px)$/.test(style.get('min-height'));
+  const byBoxes = style.get(CLOSED_SIDES);
   return {
-    top: contains || edgeIn(box, state, 'top') > 0,
-    bottom: contains || sized || edgeIn(box, state, 'bottom') > 0,
+    top: contains || byBoxes.includes('top') || edgeIn(box, state, 'top') > 0,
+    bottom: contains || sized || byBoxes.includes('bottom') || edgeIn(box, state, 'bottom') > 0,
   };
 }
 

@@ -89,8 +89,9 @@ function blockChildren(element: IndexedElement, content: readonly TreeNode[], re
   let floats: IndexedElement[] = [];
   const flush = (): void => {
     const kind = run.some((node) => node.kind !== 'comment' && isVisibleNode(node)) ? 'text' : 'comment';
+    const box = { element: null, styles: parent.map((style) => style.anonymous()), content: run };
     if (run.some(isVisibleNode))
-      boxes.push({ kind, element: null, styles: parent.map((style) => style.anonymous()), content: run });
+      boxes.push(kind === 'comment' ? { kind, ...box } : { kind, ...box, floats: floatingStates(run, parent, reader) });
     run = [];
   };
   const flushFloats = (next: IndexedElement | null): void => {
@@ -116,6 +117,18 @@ function blockChildren(element: IndexedElement, content: readonly TreeNode[], re
   flush();
   flushFloats(null);
   return boxes;
+}
+
+/** In which states a run holds nothing but pictures that float. */
+function floatingStates(run: readonly TreeNode[], parent: readonly ComputedStyle[], reader: BoxReader): boolean[] {
+  const shown = run.filter((node) => node.kind !== 'comment' && isVisibleNode(node));
+  return parent.map((_, state) =>
+    shown.every((node) => {
+      const element = reader.lookup(node);
+      const style = element === null ? undefined : reader.styles(element)[state];
+      return style !== undefined && style.get('float') !== 'none';
+    }),
+  );
 }
 
 /** Each element in a flex container is an item, whatever its display; so is each run of text. */

@@ -10,11 +10,12 @@ import {
 } from '../../css/values/math.js';
 import { sides } from '../../css/values/properties.js';
 import { sideEdges } from './box-style.js';
+import { withGutters } from './gutters.js';
 import { asColumn, rowAlone } from './inline-rows.js';
 import { rowInLine } from './rows-in-lines.js';
 import type { TreeNode } from '../../html/tree.js';
 import type { UsedState } from './intrinsic.js';
-import { formatPixels, pixelsOf, pixelsWithin, readQuantity } from '../../css/values/value.js';
+import { formatPixels, pixelsOf, readQuantity } from '../../css/values/value.js';
 
 /**
  * Resolves what percentages and math functions of a state come to where the width that they refer to is known
@@ -22,11 +23,8 @@ import { formatPixels, pixelsOf, pixelsWithin, readQuantity } from '../../css/va
  * whole and px a `max-width`: both hold at any width of the window. What cannot be known stays as it is.
  * @param viewportWidth the width of the window that stands for the state, in px
  */
-export function usedStyles(
-  { elements, of }: ElementIndex,
-  styles: readonly ComputedStyle[],
-  viewportWidth: number,
-): UsedState {
+export function usedStyles(index: ElementIndex, styles: readonly ComputedStyle[], viewportWidth: number): UsedState {
+  const { elements, of } = index;
   const used: ComputedStyle[] = [];
   // What an element offers its content, in px; null where that is not known before its row is laid out.
   const widths: (number | null)[] = [];
@@ -57,7 +55,7 @@ export function usedStyles(
     used.push(resolved);
     widths.push(contentWidth(element, resolved, available, isInRow));
   }
-  return { styles: used, widths };
+  return { styles: withGutters(index, used), widths };
 }
 
 /** Heights in percent are of a height that the container says, else they are none (CSS 2.2, 10.5). */
@@ -96,6 +94,7 @@ function withUsedLengths(style: ComputedStyle, available: number | null, isInRow
     if (length === null) continue;
     const isSaid = property === 'width' && !isInRow && sayByMargins(length, style, changes);
     if (isSaid || sayByBound(length, property, style, changes)) continue;
+    if (property === 'width' && !isInRow && isBoundedShare(style)) continue;
     if (available !== null) changes.set(property, formatPixels(Math.max(0, mathPixels(length, available))));
   }
   for (const property of gaps) {
@@ -134,6 +133,13 @@ function sayByMargins(length: MathLength, style: ComputedStyle, changes: Map<str
   return true;
 }
 
+/** `calc(100% - 40px)` of a block that a width in px bounds: a table says it as the author does. */
+export function isBoundedShare(style: ComputedStyle): boolean {
+  const length = readMath(style.get('width').trim(), plainLengths);
+  const isBlock = /^block|^flow|^list/.test(style.get('display'));
+  return isBlock && length?.kind === 'sum' && length.percent === 100 && pixelsOf(style.get('max-width')) !== null;
+}
+
 /** `min(100%, 400px)` of a block without edges of its own is a bound. */
 function sayByBound(length: MathLength, property: string, style: ComputedStyle, changes: Map<string, string>): boolean {
   if (length.kind !== 'least' || length.of.length !== 2 || !/^(?:max-)?width$/.test(property)) return false;
@@ -156,7 +162,7 @@ function boxWidth(style: ComputedStyle, around: number): number {
   const margins = ['margin-left', 'margin-right'].reduce((sum, side) => sum + (pixelsOf(style.get(side)) ?? 0), 0);
   const isBorderBox = style.get('box-sizing') === 'border-box';
   const inner = (value: string): number | null => {
-    const pixels = pixelsWithin(value, around);
+    const pixels = pixelsWithinMath(value, around);
     return pixels === null ? null : isBorderBox ? pixels - frame : pixels;
   };
   const width = inner(style.get('width')) ?? around - margins - frame;

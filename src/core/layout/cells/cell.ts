@@ -1,7 +1,8 @@
 import { PLACE_MARK } from '../../html/place-marks.js';
 import { finding } from '../../findings/finding.js';
 import { legacyColor } from '../../css/values/color.js';
-import { formatNumber, pixelsOf, pixelsWithin, readQuantity } from '../../css/values/value.js';
+import { pixelsWithinMath, shareIn, withPixels } from '../../css/values/math.js';
+import { pixelsOf } from '../../css/values/value.js';
 import { boxStyle, fourValues, noExtra, outerLength } from '../boxes/box-style.js';
 import { closedSides, collapseMargins, laysOutItems, type ClosedSides } from '../boxes/margins.js';
 import {
@@ -345,10 +346,9 @@ function tableStyle(box: Box, state: number): Style {
 
 /** A share of the container, said of what its own side margins leave of that. */
 function ofContainer(box: Box, state: number, value: string): string {
-  const share = readQuantity(value);
   const margins = lengthIn(box, state, 'margin-left') + lengthIn(box, state, 'margin-right');
-  if (share?.unit !== '%' || margins === 0) return value;
-  return `calc(${value} + ${formatNumber((share.number * margins) / 100)}px)`;
+  const share = shareIn(value);
+  return margins === 0 || share === 0 ? value : withPixels(value, (share * margins) / 100);
 }
 
 function outerWidth(box: Box, state: number, available: number): number {
@@ -356,7 +356,7 @@ function outerWidth(box: Box, state: number, available: number): number {
   const room = available - lengthIn(box, state, 'margin-left') - lengthIn(box, state, 'margin-right');
   const limit = pixelsOf(outerLength(box, state, own.take('max-width'))) ?? Infinity;
   const edges = own.take('box-sizing') === 'border-box' ? 0 : edgeIn(box, state, 'left') + edgeIn(box, state, 'right');
-  const width = pixelsWithin(own.take('width'), available);
+  const width = pixelsWithinMath(own.take('width'), available);
   const wanted = width === null ? room : width + edges;
   return Math.min(wanted, limit);
 }
