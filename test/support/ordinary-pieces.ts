@@ -978,4 +978,71 @@ b = 2</code></pre><p>Use <code>saw</code></p>`,
     'img{max-width:100%}.a{width:120px;height:120px;object-fit:cover}',
     '<p><img class="a" src="../assets/photo.png" srcset="../assets/square.png 2x" alt="s"></p>',
   ],
+  [
+    'clearfix-last-margin',
+    `.cf:after{content:"";display:table;clear:both}.b{background:#eee}`,
+    `<div class="cf"><p>one</p></div><div class="cf b"><p>two</p></div><p>after</p>`,
+  ],
+  ['flow-root-margins', `.r{display:flow-root}`, `<p>before</p><div class="r"><p>${TEXT}</p></div><p>after</p>`],
+  [
+    'clearfix-off-on-phones',
+    `.l{float:left;width:50%}.cf::after{content:"";display:table;clear:both}.cf{width:400px}@media(max-width:480px){.cf{width:100%}.l{float:none;width:100%}}`,
+    `<div class="cf"><div class="l"><p>left</p></div><div class="l"><p>right</p></div></div><p>after</p>`,
+  ],
+  [
+    'float-picture-first',
+    `img{float:left;width:60px;height:auto;margin:0 12px 4px 0}.w{max-width:500px;margin:0 auto}`,
+    `<div class="w"><img src="../assets/photo.png" alt="shed"><p>${TEXT} ${TEXT}</p></div>`,
+  ],
+  [
+    'float-picture-between',
+    `img{float:right;width:60px;height:auto;margin-left:10px}p{margin:20px 0}`,
+    `<p>${TEXT}</p><img src="../assets/photo.png" alt="shed"><p>${TEXT} ${TEXT}</p>`,
+  ],
+  [
+    'monospace-default',
+    'body{font-size:medium}',
+    `<p>Use <code>saw</code> and <kbd>cut</kbd></p><pre>two\n  lines</pre><p><big>big <tt>tt</tt></big></p>`,
+  ],
+  [
+    'monospace-shares',
+    `body{font-size:medium}code{font-size:.9em}.l{font-size:large}pre{font-size:120%}.s code{font-family:Arial,monospace}`,
+    `<p class="l">Use <code>saw</code></p><pre>pre <b>bold</b></pre><p class="s">an <code>arial</code></p>`,
+  ],
+  [
+    'monospace-absolute',
+    `body{font-size:18px}code{font-family:monospace}h2 code{font-size:1em}`,
+    `<p>Use <code>saw</code></p><h2>A <code>saw</code></h2><pre>pre</pre>`,
+  ],
+  [
+    'calc-width-bounded',
+    `.a{width:calc(100% - 40px);max-width:480px;margin:12px auto;padding:10px;background:#eee}`,
+    `<div class="a">${TEXT}</div>`,
+  ],
+  [
+    'calc-width-bounded-left',
+    `.a{box-sizing:border-box;width:calc(100% - 2em);max-width:500px;padding:10px;background:#eee}`,
+    `<div class="a">${TEXT}</div>`,
+  ],
+  ['share-with-margins', `.a{width:80%;padding:10px;margin:10px 20px;background:#ddd}`, `<div class="a">${TEXT}</div>`],
+  [
+    'clamp-font',
+    `h1{font-size:clamp(24px,5vw,40px);margin:0}h2{font-size:clamp(1.2rem,1rem + 2vw,2rem)}`,
+    `<h1>Title</h1><h2>Smaller</h2>`,
+  ],
+  [
+    'row-gutters',
+    `.c{max-width:560px;margin:0 auto;padding:0 15px}.row{display:flex;margin:0 -15px}.col{flex:1;padding:0 15px}`,
+    `<div class="c"><h2>Tools</h2><div class="row"><div class="col">One</div><div class="col">Two</div></div><p>Below</p></div>`,
+  ],
+  [
+    'row-gutters-all-sides',
+    `.w{padding:8px;max-width:500px}.row{display:flex;margin:-8px}.col{flex:1;padding:8px}.x{background:#eee}`,
+    `<div class="w"><div class="row"><div class="col"><div class="x">One</div></div><div class="col"><div class="x">Two</div></div></div></div><p>Below</p>`,
+  ],
+  [
+    'full-bleed',
+    `.c{padding:20px;background:#eee}.full{margin:0 -20px;padding:10px 20px;background:#333;color:#fff}`,
+    `<div class="c"><p>One</p><div class="full">from side to side</div><p>Two</p></div>`,
+  ],
 ];

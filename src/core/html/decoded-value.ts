@@ -27,7 +27,7 @@ export interface DecodedValue {
   readonly source: MappedText;
   /** The same with its template tags masked. */
   readonly masked: string;
-  /** The template tags of the document by their numbers, where they stand in the value; those elsewhere are empty. */
+  /** The template tags of the document by their numbers, where they stand in the value; those elsewhere stand outside of it. */
   readonly tags: readonly Span[];
 }
 
@@ -62,8 +62,8 @@ export function decodedValue(doc: Doc, attribute: Attribute): DecodedValue {
     return piece === undefined ? 0 : piece.at + offset - piece.from;
   };
   const tags = doc.tags.map((tag): Span => {
-    if (tag.end <= inner.start) return { start: 0, end: 0 };
-    return tag.start >= inner.end ? { start: at, end: at } : { start: moved(tag.start), end: moved(tag.end) };
+    if (tag.end <= inner.start) return { start: -1, end: -1 };
+    return tag.start >= inner.end ? { start: at + 1, end: at + 1 } : { start: moved(tag.start), end: moved(tag.end) };
   });
   return { source: new MappedText(source.name, pieces), masked: expected, tags };
 }

@@ -3,6 +3,7 @@ import { type Box } from './boxes/boxes.js';
 import { readBox } from './boxes/read-box.js';
 import { fourValues } from './boxes/box-style.js';
 import { lengthIn, takeLength, styleIn } from './boxes/boxes.js';
+import { sides } from '../css/values/properties.js';
 import { pixelsOf } from '../css/values/value.js';
 import { DESKTOP_VIEWPORT, forStates, type EmitContext, type Room } from './content/room.js';
 import { emitBoxTable, emitCell } from './cells/cell.js';
@@ -75,8 +76,12 @@ export function emitPage(body: IndexedElement, width: number, context: EmitConte
   };
 }
 
+/** What stands in the body: its blocks, or its own content, without what is at the sides of that. */
 function childrenOf(box: Box): readonly Box[] {
-  return box.kind === 'flow' ? box.children : [box];
+  if (box.kind === 'flow') return box.children;
+  const edges = sides.flatMap((side) => [`margin-${side}`, `padding-${side}`, `border-${side}-width`]);
+  const none = new Map([...edges.map((edge) => [edge, '0px'] as const), ['background-color', 'transparent'] as const]);
+  return [{ ...box, styles: box.styles.map((style) => style.with(none)) }];
 }
 
 function sideSpace(box: Box, state: number, side: string): number {

@@ -52,6 +52,14 @@ describe('the value of an attribute with character references', () => {
     expect(item?.place?.source.slice(item.place.span)).toBe('margin 0');
   });
 
+  test('template tags elsewhere are not of it', () => {
+    const html =
+      '<style>b{margin:0}</style><i title="@{a}">@{b}</i><b style="font-family:&quot;A&quot;;color:red">y</b>@{c}';
+    expect(inline(html, { delimiters: [neutralDelimiters] }).value).toContain(
+      `<b style="margin:0;font-family:'A';color:red">`,
+    );
+  });
+
   test('a template tag in it stays one', () => {
     const html = '<p style="font-family:&quot;A&quot;;color:@{c}">y</p>';
     expect(inline(`<style>p{margin:0}</style>${html}`, { delimiters: [neutralDelimiters] }).value).toContain(

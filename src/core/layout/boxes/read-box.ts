@@ -25,7 +25,7 @@ export function readBox(element: IndexedElement, reader: BoxReader): Box {
     !/flex|grid/.test(display) &&
     !holdsBlocks(element, reader)
   )
-    return { kind: 'text', element: null, styles: own.map((style) => style.wrapper()), content: [element.node] };
+    return phraseAsBlock(element, own, reader);
   if (element.node.tag === 'table' && /flex|grid/.test(display))
     reader.refuse(element, 'display', layoutAdvice.tableAsRow);
   const isNative = (nativeTags.has(element.node.tag) && !isListOfRows(element, reader)) || display === 'table';
@@ -41,6 +41,21 @@ export function readBox(element: IndexedElement, reader: BoxReader): Box {
   const showsText = content.some((node) => node.kind !== 'comment' && isVisibleNode(node));
   if (!hasBlocks && (showsText || display === 'inline')) return { kind: 'text', element, styles: own, content };
   return { kind: 'flow', element, styles: own, children: blockChildren(element, content, reader) };
+}
+
+/** A block around a phrase that is one: its margins above and below adjoin those of other blocks. */
+function phraseAsBlock(element: IndexedElement, own: readonly ComputedStyle[], reader: BoxReader): Box {
+  const isBlock = (style: ComputedStyle): boolean => style.get('display') === 'block';
+  const ends = ['margin-top', 'margin-bottom'];
+  const styles = own.map((style) =>
+    isBlock(style) ? style.frame(ends.map((end) => [end, style.get(end)])) : style.wrapper(),
+  );
+  const none = new Map(ends.map((end) => [end, '0px']));
+  reader.restyle(
+    element,
+    own.map((style) => (isBlock(style) ? style.with(none) : style)),
+  );
+  return { kind: 'text', element: null, styles, content: [element.node] };
 }
 
 /** Items that flow in lines once their container is a plain block are no cells then. */

@@ -24,6 +24,9 @@ export interface RowInLine {
 /** How far the middle of a line stands above its baseline, in font sizes: that of common fonts, as nothing is measured here. */
 const MIDDLE = 0.35;
 
+/** The line height that no style says, in font sizes: that of common fonts. */
+const NORMAL_LINE = 1.15;
+
 /** Rows that are wider than this, by an upper estimate, could fill the line of a phone, where their items would shrink. In px. */
 const WIDEST = 280;
 
@@ -128,17 +131,17 @@ function itemsInRow(element: IndexedElement, style: ComputedStyle, around: Surro
   return { own, items: changesOf(items, rises, pixelsOf(style.take('column-gap')) ?? 0) };
 }
 
-/** How far a line of text reaches above and below its baseline; null where no style says. */
-function extentOfLine(style: ComputedStyle): { above: number; below: number } | null {
-  const line = lineHeightPixels(style);
-  const middle = MIDDLE * (pixelsOf(style.get('font-size')) ?? 16);
-  return line === null ? null : { above: line / 2 + middle, below: line / 2 - middle };
+/** How far a line of text reaches above and below its baseline, in px; where no style says it, as in common fonts. */
+function extentOfLine(style: ComputedStyle): { above: number; below: number } {
+  const size = pixelsOf(style.get('font-size')) ?? 16;
+  const line = lineHeightPixels(style) ?? size * NORMAL_LINE;
+  const middle = MIDDLE * size;
+  return { above: line / 2 + middle, below: line / 2 - middle };
 }
 
 function readItems(element: IndexedElement, style: ComputedStyle, { styleOf, lookup }: Surroundings): Item[] | null {
   const items: Item[] = [];
   const line = extentOfLine(style);
-  if (line === null) return null;
   for (const node of element.node.children) {
     if (node.kind === 'comment' || !isVisibleNode(node)) continue;
     if (node.kind === 'text') {
@@ -175,7 +178,7 @@ function extentOf(item: IndexedElement, style: ComputedStyle): { above: number; 
   const isText = phrasingTags.has(item.node.tag) && !/flex|grid|table/.test(style.get('display'));
   const isFree = ['width', 'height', 'min-height'].every((property) => /^(?:auto|0px)$/.test(style.get(property)));
   const line = extentOfLine(style);
-  if (!isText || !isFree || line === null || item.children.length > 0) return null;
+  if (!isText || !isFree || item.children.length > 0) return null;
   return { above: line.above + (top ?? 0), below: line.below + (bottom ?? 0) };
 }
 
