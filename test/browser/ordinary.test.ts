@@ -36,6 +36,8 @@ describe('messages that were written as any page is', () => {
     const proved = JSON.parse(out) as { messages: { name: string; same: boolean; differences: unknown[] }[] };
     expect(proved.messages.filter(({ same }) => !same)).toEqual([]);
     expect(proved.messages.map(({ name }) => name)).toEqual([
+      'bare-page',
+      'bare-picture',
       'digest',
       'event',
       'launch',

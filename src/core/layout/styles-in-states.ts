@@ -127,9 +127,8 @@ export function columnThresholds(
   return flips;
 }
 
-/** The widest window in which a layout that follows from a width is looked for, in px. */
-
-const WIDEST = 1000;
+/** The widest window in which a layout that follows from a width is looked for, in px: that of the widest state. */
+const WIDEST = DESKTOP_VIEWPORT;
 
 /** Tells whether declarations apply at a width; those of one rule are asked once. */
 function appliesAt(width: number, variant: Variant | null): (item: Declared) => boolean {

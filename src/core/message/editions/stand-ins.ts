@@ -74,5 +74,6 @@ export function plainText(written: string): string | null {
   // Markup, references by name, and what would be read as a merge tag.
   if (written.length > LONGEST_TEXT || /<|&(?!#\d+;)|@@?\{/.test(written)) return null;
   const text = written.replace(/&#(\d+);/g, (_, code: string) => String.fromCodePoint(Number(code)));
-  return PLAIN.test(text) ? text : null;
+  // Letters that are two in capitals make a word longer than its letters are counted.
+  return PLAIN.test(text) && text.toUpperCase().length === text.length ? text : null;
 }
