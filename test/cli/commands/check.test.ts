@@ -247,6 +247,17 @@ describe('check on finished HTML', () => {
   });
 });
 
+describe('a bound of the width, for the word engine', () => {
+  test.each([
+    ['width:600px;max-width:100%', 0],
+    ['width:100%;max-width:600px', 1],
+    ['max-width:100%', 1],
+  ])('%s on a table', (style, count) => {
+    folder = new TestFolder().write({ 'page.html': page(`<table style="${style}"><tr><td>x</td></tr></table>`) });
+    expect(found(['page.html']).filter((line) => line.includes('engine-property'))).toHaveLength(count);
+  });
+});
+
 describe('check for machines', () => {
   const written = page(
     '<p><a href="">x</a><img src="https://a.example/a.png" width="9"></p>\n<!-- accept link-placeholder: later -->\n<p><a href="#">y</a></p>',

@@ -66,12 +66,24 @@ function declarationsWith(page: Page, { name, fallback }: Feature): Place[] {
     if (!says(property, value, name)) continue;
     for (const [node, { declaration }] of uses) {
       if (fallback === 'width-attribute' && (/^\d/.test(attribute(node, 'width') ?? '') || isFramed(node))) continue;
+      if (fallback === 'width-attribute' && value.trim() === '100%' && isTableOfWidth(page, node)) continue;
       if (fallback === 'align-attribute' && (isAligned(node) || isFramed(node))) continue;
       const { place } = declaration;
       if (!places.has(place.span.start)) places.set(place.span.start, place);
     }
   }
   return [...places.values()].sort((a, b) => a.span.start - b.span.start);
+}
+
+/** Whether a table says how wide it is in px: where the whole of its container bounds it, it is that wide without the bound. */
+function isTableOfWidth(page: Page, node: ElementNode): boolean {
+  const isWidth = ([other]: readonly [ElementNode, unknown]): boolean => other === node;
+  return (
+    node.tag === 'table' &&
+    page.authored.some(
+      ({ property, value, uses }) => property === 'width' && /^[\d.]+px$/i.test(value.trim()) && uses.some(isWidth),
+    )
+  );
 }
 
 function isAligned(node: ElementNode): boolean {
