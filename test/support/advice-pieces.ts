@@ -324,7 +324,11 @@ export const rulePieces: Readonly<Record<string, AdvicePiece>> = {
     refused: '.k{container-type:inline-size}',
     followed: '@media(max-width:600px){.k{padding:8px}}',
   },
-  'negative margins': { html: block, refused: '.k{margin-left:-8px}', followed: '.k{margin-left:0}' },
+  'negative margins, but for those of rows that reach no further than the padding around them': {
+    html: block,
+    refused: '.k{margin-top:-8px}',
+    followed: '.k{margin-top:0}',
+  },
   'padding, margin in %': { html: grid, refused: '.a{padding:5%}', followed: '.a{padding:16px}' },
   'height, min-height in %': {
     html: '<div class="row k"><div class="a"><p>One</p></div><div class="b">Two</div></div>',
