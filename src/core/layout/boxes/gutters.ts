@@ -24,10 +24,11 @@ export function withGutters({ elements }: ElementIndex, styles: readonly Compute
     const style = changed[container.order];
     const shown = container.children.filter((child) => changed[child.order]?.get('display') !== 'none');
     if (style === undefined || !/^(?:block|flow-root)$/.test(style.get('display'))) continue;
+    // Text beside them would move with the padding.
+    if (container.node.children.some((node) => node.kind === 'text' && isVisibleNode(node))) continue;
     const inner = shown.flatMap(({ order }) => changed[order] ?? []);
     const gutters = guttersOf(style, inner);
-    const holdsText = container.node.children.some((node) => node.kind === 'text' && isVisibleNode(node));
-    if (gutters !== null && !holdsText) {
+    if (gutters !== null) {
       shown.forEach(({ order }, index) => {
         const own = inner[index];
         if (own !== undefined) changed[order] = own.with(movedMargins(own, gutters));
