@@ -4,7 +4,6 @@ import { readBox } from './boxes/read-box.js';
 import { fourValues } from './boxes/box-style.js';
 import { lengthIn, takeLength, styleIn } from './boxes/boxes.js';
 import { sides } from '../css/values/properties.js';
-import { pixelsOf } from '../css/values/value.js';
 import { DESKTOP_VIEWPORT, forStates, type EmitContext, type Room } from './content/room.js';
 import { emitBoxTable, emitCell } from './cells/cell.js';
 import { emitPhrase } from './content/inline.js';
@@ -24,8 +23,7 @@ export interface Page {
 export function emitPage(body: IndexedElement, width: number, context: EmitContext): Page {
   const box = readBox(body, context);
   const bounded = childrenOf(box).some(
-    (child) =>
-      pixelsOf(styleIn(child, 0).get('max-width')) !== null || pixelsOf(styleIn(child, 0).get('width')) !== null,
+    (child) => styleIn(child, 0).pixels('max-width') !== null || styleIn(child, 0).pixels('width') !== null,
   );
   const available = (viewport: number): number => (viewport === DESKTOP_VIEWPORT && !bounded ? width : viewport);
   const room: Room = {

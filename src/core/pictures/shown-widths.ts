@@ -5,7 +5,7 @@ import type { ComputedStyle } from '../css/cascade/computed-style.js';
 import { appliesAtWidth, declarationsOf } from '../css/cascade/document-cascade.js';
 import { indexElements, type ElementIndex, type IndexedElement } from '../css/selectors/element-index.js';
 import { readWidthCondition } from '../css/cascade/media.js';
-import { pixelsOf, pixelsWithin, readQuantity } from '../css/values/value.js';
+import { pixelsWithin } from '../css/values/value.js';
 import { attribute, type Doc } from '../html/tree.js';
 import { readSheets } from '../css/cascade/sheets.js';
 import { attributeOf, pictureReferences, type PictureReference } from './references.js';
@@ -91,16 +91,16 @@ function shownWidth(element: IndexedElement, view: View, isDrawing: boolean): nu
   const style = view.styles[element.order];
   if (style === undefined) return null;
   const room = element.parent === null ? view.viewport : (view.rooms[element.parent.order] ?? view.viewport);
-  const bound = pixelsWithin(style.get('max-width'), room);
-  const own = pixelsWithin(style.get('width'), room) ?? (isDrawing ? null : boundedOnly(style, room));
+  const bound = style.pixelsWithin('max-width', room);
+  const own = style.pixelsWithin('width', room) ?? (isDrawing ? null : boundedOnly(style));
   if (own === null) return null;
-  return Math.max(Math.min(own, bound ?? Infinity), pixelsWithin(style.get('min-width'), room) ?? 0);
+  return Math.max(Math.min(own, bound ?? Infinity), style.pixelsWithin('min-width', room) ?? 0);
 }
 
 /** A picture without a width is as large as it is, up to a bound in px. */
-function boundedOnly(style: ComputedStyle, room: number): number | null {
-  const bound = style.get('max-width');
-  return style.get('width') === 'auto' && readQuantity(bound)?.unit === 'px' ? pixelsWithin(bound, room) : null;
+function boundedOnly(style: ComputedStyle): number | null {
+  const isBounded = style.get('width') === 'auto' && style.quantity('max-width')?.unit === 'px';
+  return isBounded ? style.pixels('max-width') : null;
 }
 
 /** The widths that elements offer their content at most, by their order; parents come before their children. */
@@ -116,12 +116,10 @@ function contentWidths({ elements }: ElementIndex, viewport: number, styles: rea
 
 function contentWidth(element: IndexedElement, style: ComputedStyle, outer: number): number {
   const sides = ['padding-left', 'padding-right', 'margin-left', 'margin-right'];
-  const edges = sides.reduce((sum, side) => sum + Math.max(0, pixelsOf(style.get(side)) ?? 0), 0);
-  const width = style.get('width') === 'auto' ? ofTable(element) : style.get('width');
-  const wanted = Math.min(
-    pixelsWithin(width, outer) ?? Infinity,
-    pixelsWithin(style.get('max-width'), outer) ?? Infinity,
-  );
+  const edges = sides.reduce((sum, side) => sum + Math.max(0, style.pixels(side) ?? 0), 0);
+  const isAuto = style.get('width') === 'auto';
+  const width = isAuto ? pixelsWithin(ofTable(element), outer) : style.pixelsWithin('width', outer);
+  const wanted = Math.min(width ?? Infinity, style.pixelsWithin('max-width', outer) ?? Infinity);
   const inBox = style.get('box-sizing') === 'border-box' ? wanted - edges : wanted;
   return Math.max(0, Math.min(outer - edges, inBox));
 }

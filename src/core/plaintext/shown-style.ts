@@ -14,7 +14,11 @@ export const shownProperties = [
   'word-spacing',
 ] as const;
 
+type ShownProperty = (typeof shownProperties)[number];
+
 /** The style of an element, as far as a text version asks for it. */
 export interface ShownStyle {
-  readonly get: (property: (typeof shownProperties)[number]) => string;
+  readonly get: (property: ShownProperty) => string;
+  /** A length in px; null where the value is none. */
+  readonly pixels: (property: ShownProperty) => number | null;
 }

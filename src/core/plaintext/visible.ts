@@ -1,5 +1,4 @@
 import type { ShownStyle } from './shown-style.js';
-import { pixelsOf } from '../css/values/value.js';
 import { attribute, type ElementNode } from '../html/tree.js';
 
 /** Elements whose content is for programs, or stands in for what is shown instead. */
@@ -29,12 +28,12 @@ export function isShown(element: ElementNode, style: ShownStyle): boolean {
 
 /** Whether text of an element can be read. */
 export function isReadable(style: ShownStyle): boolean {
-  return pixelsOf(style.get('font-size')) !== 0 && style.get('visibility') === 'visible';
+  return style.pixels('font-size') !== 0 && style.get('visibility') === 'visible';
 }
 
 /** A space without a font size still parts words where `word-spacing` gives it a width. */
 export function isWideSpace(text: string, style: ShownStyle): boolean {
-  return text.trim() === '' && (pixelsOf(style.get('word-spacing')) ?? 0) > 0;
+  return text.trim() === '' && (style.pixels('word-spacing') ?? 0) > 0;
 }
 
 export function isBlock(style: ShownStyle): boolean {
@@ -45,10 +44,7 @@ export function isBlock(style: ShownStyle): boolean {
 
 /** Boxes folded to nothing, as preheaders are. */
 function isFolded(style: ShownStyle): boolean {
-  const folded =
-    pixelsOf(style.get('max-height')) === 0 ||
-    pixelsOf(style.get('height')) === 0 ||
-    pixelsOf(style.get('max-width')) === 0;
+  const folded = style.pixels('max-height') === 0 || style.pixels('height') === 0 || style.pixels('max-width') === 0;
   return folded && style.get('overflow') === 'hidden';
 }
 

@@ -12,7 +12,7 @@ export function buttonHeight({ tag }: ElementNode, style: ComputedStyle): number
       : pixels(style, `border-${side}-width`);
     return sum + pixels(style, `padding-${side}`) + border;
   }, 0);
-  const own = pixelsOf(style.get('height'));
+  const own = style.pixels('height');
   const isWhole = style.get('box-sizing') === 'border-box';
   if (own !== null) return isWhole ? Math.max(own, around) : own + around;
   const least = pixels(style, 'min-height') - (isWhole ? around : 0);
@@ -30,5 +30,5 @@ function lineHeight(style: ComputedStyle): number {
 const NORMAL = 1.15;
 
 function pixels(style: ComputedStyle, property: string): number {
-  return pixelsOf(style.get(property)) ?? 0;
+  return style.pixels(property) ?? 0;
 }

@@ -1,5 +1,4 @@
 import { attribute, writtenValue, type ElementNode } from '../../html/tree.js';
-import { pixelsOf } from '../../css/values/value.js';
 import type { StyledPage } from './styled-page.js';
 import type { PictureFile } from './picture-facts.js';
 
@@ -35,8 +34,8 @@ export function picturesOf(page: StyledPage): Picture[] {
 
 function sizeOf(page: StyledPage, element: ElementNode, side: 'width' | 'height'): number | null {
   const style = page.styleOf(element, 'desk');
-  const own = style === null ? null : pixelsOf(style.get(side));
-  const most = style === null ? null : pixelsOf(style.get(`max-${side}`));
+  const own = style === null ? null : style.pixels(side);
+  const most = style === null ? null : style.pixels(`max-${side}`);
   if (own !== null) return most === null ? own : Math.min(own, most);
   const written = attribute(element, side)?.trim() ?? '';
   return /^\d+$/.test(written) ? Number(written) : most;

@@ -1,5 +1,4 @@
 import type { Rule } from '../facts/rule.js';
-import { pixelsOf } from '../../css/values/value.js';
 import type { Page } from '../facts/page.js';
 import { attribute, type ElementNode } from '../../html/tree.js';
 
@@ -29,10 +28,11 @@ function widthOf(page: Page, element: ElementNode): number {
   const style = page.styleOf(element, 'phone');
   if (style === null || style.get('display') === 'none') return 0;
   const most = style.get('max-width');
-  const least = pixelsOf(style.get('min-width')) ?? 0;
+  const least = style.pixels('min-width') ?? 0;
   const own = style.get('width');
   const written = attribute(element, 'width')?.trim() ?? '';
-  const width = pixelsOf(own) ?? (/^(?:|auto)$/.test(own) && /^\d+(?:px)?$/.test(written) ? parseInt(written, 10) : 0);
-  if (most.endsWith('%') || (pixelsOf(most) ?? Infinity) <= NARROW) return least;
+  const width =
+    style.pixels('width') ?? (/^(?:|auto)$/.test(own) && /^\d+(?:px)?$/.test(written) ? parseInt(written, 10) : 0);
+  if (most.endsWith('%') || (style.pixels('max-width') ?? Infinity) <= NARROW) return least;
   return Math.max(width, least);
 }

@@ -1,5 +1,4 @@
 import type { Rule } from '../facts/rule.js';
-import { pixelsOf } from '../../css/values/value.js';
 import type { Page } from '../facts/page.js';
 import type { ComputedStyle } from '../../css/cascade/computed-style.js';
 import type { ElementNode } from '../../html/tree.js';
@@ -31,7 +30,7 @@ export const targetsClose: Rule = {
         .map((style, index) => (style ? edge(style, index % 2 === 0 ? 'right' : 'left') : 0))
         .reduce((sum, part) => sum + part, gapBetween(page, element));
       const small = [picture, second].every(
-        (image) => (image === undefined ? 0 : (pixelsOf(page.styleOf(image, 'phone')?.get('width') ?? '') ?? 100)) < 44,
+        (image) => (image === undefined ? 0 : (page.styleOf(image, 'phone')?.pixels('width') ?? 100)) < 44,
       );
       if (small && gap < 8) yield { place: page.placeOf(other.element), data: { gap: String(gap) } };
     }
@@ -39,7 +38,7 @@ export const targetsClose: Rule = {
 };
 
 function edge(style: ComputedStyle, side: 'left' | 'right'): number {
-  return (pixelsOf(style.get(`margin-${side}`)) ?? 0) + (pixelsOf(style.get(`padding-${side}`)) ?? 0);
+  return (style.pixels(`margin-${side}`) ?? 0) + (style.pixels(`padding-${side}`) ?? 0);
 }
 
 /** The element that follows at once, with nothing but space between. */
@@ -56,7 +55,7 @@ function nextElement(element: ElementNode): ElementNode | null {
 function gapBetween(page: Page, element: ElementNode): number {
   const { parent } = element;
   const row = parent === null ? null : page.styleOf(parent, 'phone');
-  if (row !== null && /flex|grid/.test(row.get('display'))) return pixelsOf(row.get('column-gap')) ?? 0;
+  if (row !== null && /flex|grid/.test(row.get('display'))) return row.pixels('column-gap') ?? 0;
   const siblings = parent?.children ?? [];
   return siblings[siblings.indexOf(element) + 1]?.kind === 'text' ? 4 : 0;
 }

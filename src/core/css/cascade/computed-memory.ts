@@ -1,13 +1,14 @@
 import type { Declared } from './cascade.js';
 import type { FontSize } from './font-size.js';
 import type { ElementIndex } from '../selectors/element-index.js';
+import type { ComputedValue } from '../values/computed-value.js';
 import type { ColorContext } from '../values/mixed-color.js';
 import type { Inherited } from '../values/variables.js';
 
 /** What an element's declarations come to, before anybody takes of it. */
 export interface ComputedElement {
-  readonly own: ReadonlyMap<string, string>;
-  readonly inherited: ReadonlyMap<string, string>;
+  readonly own: ReadonlyMap<string, ComputedValue>;
+  readonly inherited: ReadonlyMap<string, ComputedValue>;
   readonly variables: Inherited<string>;
   readonly authored: ReadonlyMap<string, Declared>;
   /** Its uses of custom properties that have no value. */

@@ -1,5 +1,7 @@
 import type { Declared } from './cascade.js';
+import { computedValue, computedValues, initialValue, type ComputedValue } from '../values/computed-value.js';
 import { properties } from '../values/properties.js';
+import type { Quantity } from '../values/value.js';
 
 /**
  * What emitters have taken of what an author says for one element in one state. A value that inherits is taken from the
@@ -32,7 +34,10 @@ export class TakenValues {
   }
 }
 
-/** The computed value of each longhand in `properties`; absent means initial. Lengths are in px. */
+/** Values that are said anew: lengths in px as numbers, all else as text. */
+export type NewValues = ReadonlyMap<string, string | number>;
+
+/** The computed value of each longhand in `properties`; absent means initial. Lengths are in px, and read once. */
 export class ComputedStyle {
   /**
    * @param own the values of the element itself
@@ -41,21 +46,59 @@ export class ComputedStyle {
    * @param takenValues which of them an emitter has taken
    */
   constructor(
-    private readonly own: ReadonlyMap<string, string>,
-    private readonly inheritedValues: ReadonlyMap<string, string>,
+    private readonly own: ReadonlyMap<string, ComputedValue>,
+    private readonly inheritedValues: ReadonlyMap<string, ComputedValue>,
     private readonly authored: ReadonlyMap<string, Declared>,
     private readonly takenValues: TakenValues,
   ) {}
 
   /** The computed value of a property, to look at: to write what it does is to `take` it. */
   get(property: string): string {
-    return this.own.get(property) ?? this.inheritedValues.get(property) ?? properties.get(property)?.initial ?? '';
+    return this.value(property).text;
+  }
+
+  /** The computed value of a property with the number that it is, to look at. */
+  value(property: string): ComputedValue {
+    return this.own.get(property) ?? this.inheritedValues.get(property) ?? initialValue(property);
+  }
+
+  /** A number, a share or a length, to look at; null where the value is no such thing. */
+  quantity(property: string): Quantity | null {
+    return this.value(property).quantity;
+  }
+
+  /** A length in px, to look at; null where the value is none. */
+  pixels(property: string): number | null {
+    return this.value(property).pixels;
+  }
+
+  /** A length in px, where shares are of `whole`; null where the value is neither. */
+  pixelsWithin(property: string, whole: number): number | null {
+    const { quantity, pixels } = this.value(property);
+    return quantity?.unit === '%' ? (quantity.number * whole) / 100 : pixels;
   }
 
   /** The computed value of a property, for an emitter that writes what it does. */
   take(property: string): string {
     this.takenValues.take(property);
     return this.get(property);
+  }
+
+  /** The same as `value`, for an emitter that writes what it does. */
+  takeValue(property: string): ComputedValue {
+    this.takenValues.take(property);
+    return this.value(property);
+  }
+
+  /** The same as `pixels`, for an emitter that writes what it does. */
+  takePixels(property: string): number | null {
+    return this.takeValue(property).pixels;
+  }
+
+  /** The same as `pixelsWithin`, for an emitter that writes what it does. */
+  takePixelsWithin(property: string, whole: number): number | null {
+    this.takenValues.take(property);
+    return this.pixelsWithin(property, whole);
   }
 
   /** Whether an emitter has taken what the author says of a property for this very element. */
@@ -74,8 +117,13 @@ export class ComputedStyle {
   }
 
   /** The same with other values of some properties, which come from the same declarations. */
-  with(values: ReadonlyMap<string, string>): ComputedStyle {
-    return new ComputedStyle(new Map([...this.own, ...values]), this.inheritedValues, this.authored, this.takenValues);
+  with(values: NewValues): ComputedStyle {
+    return new ComputedStyle(
+      new Map([...this.own, ...computedValues(values)]),
+      this.inheritedValues,
+      this.authored,
+      this.takenValues,
+    );
   }
 
   /** The properties that the author says something about for this very element. */
@@ -86,10 +134,10 @@ export class ComputedStyle {
   /** The style of a box around this element's, without an element: what inherits, and what is said to its container. */
   wrapper(): ComputedStyle {
     const kept = [...this.own].filter(
-      ([property, value]) => flexItemProperties.has(property) || (property === 'display' && value === 'none'),
+      ([property, { text }]) => flexItemProperties.has(property) || (property === 'display' && text === 'none'),
     );
     return new ComputedStyle(
-      new Map([...kept, ['display', this.get('display') === 'none' ? 'none' : 'block']]),
+      new Map([...kept, ['display', computedValue(this.get('display') === 'none' ? 'none' : 'block')]]),
       this.inheritedValues,
       new Map(),
       this.takenValues,
@@ -97,10 +145,10 @@ export class ComputedStyle {
   }
 
   /** The same as `wrapper`, with values of its own, which come from the same declarations. */
-  frame(values: readonly (readonly [property: string, value: string])[]): ComputedStyle {
+  frame(values: readonly (readonly [property: string, value: string | number])[]): ComputedStyle {
     const around = this.wrapper();
     return new ComputedStyle(
-      new Map([...around.own, ...values]),
+      new Map([...around.own, ...computedValues(values)]),
       this.inheritedValues,
       this.authored,
       this.takenValues,
@@ -110,7 +158,10 @@ export class ComputedStyle {
   /** The style of a box without an element inside this one: what inherits, the lines of its text, and initial values. */
   anonymous(): ComputedStyle {
     const lines = this.take('text-decoration');
-    const own = new Map([['display', 'block'], ...(lines === 'none' ? [] : [['text-decoration', lines] as const])]);
+    const own = computedValues([
+      ['display', 'block'],
+      ...(lines === 'none' ? [] : [['text-decoration', lines] as const]),
+    ]);
     return new ComputedStyle(own, this.inheritedValues, new Map(), this.takenValues);
   }
 }

@@ -3,6 +3,7 @@ import { computeFontSize, initialFontSize } from './font-size.js';
 import { memoryOf, type ComputedElement, type ComputedFrom } from './computed-memory.js';
 import { ComputedStyle, TakenValues } from './computed-style.js';
 import type { ElementIndex, IndexedElement } from '../selectors/element-index.js';
+import { computedValues, initialValue, type ComputedValue } from '../values/computed-value.js';
 import { properties, sides } from '../values/properties.js';
 import { physicalNames } from '../values/logical.js';
 import { expandShorthand, type Longhand } from '../values/shorthands.js';
@@ -67,14 +68,14 @@ export function computeStyles(
   return { styles, unresolved };
 }
 
-const noValues: ReadonlyMap<string, string> = new Map();
+const noValues: ReadonlyMap<string, ComputedValue> = new Map();
 
 function computeElement({ declared, parent, ...from }: ComputedFrom): ComputedElement {
   const { viewportWidth, scheme } = from;
   const inheritedAbove = parent?.inherited ?? noValues;
   const variables = ownVariables(declared, parent?.variables ?? noVariables);
   const valuesAbove = (property: string): string =>
-    parent?.own.get(property) ?? inheritedAbove.get(property) ?? properties.get(property)?.initial ?? '';
+    (parent?.own.get(property) ?? inheritedAbove.get(property) ?? initialValue(property)).text;
   const { specified, authored, unresolved } = specifiedValues(declared, variables, valuesAbove);
   const above = parent?.font ?? initialFontSize;
   const window = viewportWidth === undefined ? {} : { viewportWidth };
@@ -86,11 +87,12 @@ function computeElement({ declared, parent, ...from }: ComputedFrom): ComputedEl
   });
   const fontSize = font.pixels;
   const rootFontSize = parent === null ? fontSize : from.rootFontSize;
-  const own = absolute(specified, { fontSize, rootFontSize, ...window }, inheritedAbove);
-  settleColors(own, inheritedAbove, scheme);
-  if (specified.has('font-size') || fontSize !== above.pixels) own.set('font-size', formatPixels(fontSize));
-  if (/flex|grid/.test(valuesAbove('display'))) own.set('display', blockified(own.get('display')));
+  const absolutes = absolute(specified, { fontSize, rootFontSize, ...window }, valuesAbove('font-weight'));
+  settleColors(absolutes, (property) => inheritedAbove.get(property)?.text, scheme);
+  if (specified.has('font-size') || fontSize !== above.pixels) absolutes.set('font-size', formatPixels(fontSize));
+  if (/flex|grid/.test(valuesAbove('display'))) absolutes.set('display', blockified(absolutes.get('display')));
   const followsWindow = [...specified.values()].some((value) => windowUnit.test(value));
+  const own = computedValues(absolutes);
   const inherited = inheritedFrom(inheritedAbove, own);
   return { own, inherited, variables, authored, unresolved, font, followsWindow };
 }
@@ -242,10 +244,10 @@ const borderLines = sides.map((side) => [`border-${side}-style`, `border-${side}
 function absolute(
   specified: ReadonlyMap<string, string>,
   sizes: LengthContext,
-  parent: ReadonlyMap<string, string>,
+  weightAbove: string,
 ): Map<string, string> {
   const own = new Map<string, string>();
-  for (const [property, value] of specified) own.set(property, computedValue(property, value, sizes, parent));
+  for (const [property, value] of specified) own.set(property, absoluteValue(property, value, sizes, weightAbove));
   for (const [style, width] of borderLines) {
     const line = own.get(style) ?? 'none';
     if (line !== 'none' && line !== 'hidden') own.set(width, own.get(width) ?? '3px');
@@ -254,17 +256,12 @@ function absolute(
   return own;
 }
 
-function computedValue(
-  property: string,
-  value: string,
-  sizes: LengthContext,
-  parent: ReadonlyMap<string, string>,
-): string {
+function absoluteValue(property: string, value: string, sizes: LengthContext, weightAbove: string): string {
   switch (property) {
     case 'line-height':
       return computedLineHeight(value, sizes);
     case 'font-weight':
-      return computedWeight(value, parent.get('font-weight') ?? '400');
+      return computedWeight(value, weightAbove);
     case 'font-family':
     case 'background-image':
     case 'animation':
@@ -288,13 +285,13 @@ const colorful = /^(?:color|background-color|background-image|border-\w+-color|b
 /** Brings colours to notations that every engine reads; text of a dark scheme is white unless it says otherwise. */
 function settleColors(
   own: Map<string, string>,
-  parent: ReadonlyMap<string, string>,
+  inherited: (property: string) => string | undefined,
   preferred: 'light' | 'dark',
 ): void {
-  const asked = own.get('color-scheme') ?? parent.get('color-scheme') ?? 'normal';
+  const asked = own.get('color-scheme') ?? inherited('color-scheme') ?? 'normal';
   const scheme = /\bdark\b/.test(asked) && (preferred === 'dark' || !/\blight\b/.test(asked)) ? 'dark' : 'light';
-  if (scheme === 'dark' && !own.has('color') && !parent.has('color')) own.set('color', '#ffffff');
-  const inheritedColor = parent.get('color') ?? '#000000';
+  if (scheme === 'dark' && !own.has('color') && inherited('color') === undefined) own.set('color', '#ffffff');
+  const inheritedColor = inherited('color') ?? '#000000';
   const contextOf = (current: string): ColorContext => ({ current: readColor(current), scheme });
   const color = own.get('color');
   if (color !== undefined && color.includes('(')) own.set('color', withPlainColors(color, contextOf(inheritedColor)));
@@ -354,9 +351,9 @@ function computedWeight(value: string, parent: string): string {
 }
 
 function inheritedFrom(
-  parent: ReadonlyMap<string, string>,
-  own: ReadonlyMap<string, string>,
-): ReadonlyMap<string, string> {
+  parent: ReadonlyMap<string, ComputedValue>,
+  own: ReadonlyMap<string, ComputedValue>,
+): ReadonlyMap<string, ComputedValue> {
   const changes = [...own].filter(([property]) => properties.get(property)?.inherited === true);
   if (changes.length === 0) return parent;
   return new Map([...parent, ...changes]);

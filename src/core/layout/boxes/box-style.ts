@@ -1,7 +1,7 @@
 import type { ComputedStyle } from '../../css/cascade/computed-style.js';
 import { withPixels } from '../../css/values/math.js';
 import { corners, sides, type Side } from '../../css/values/properties.js';
-import { formatNumber, pixelsOf } from '../../css/values/value.js';
+import { formatNumber } from '../../css/values/value.js';
 import { anyState, edgeIn, takeLength, styleIn, type Box, type Styled } from './boxes.js';
 
 /** Space that is added to a box's own padding, in px. */
@@ -93,7 +93,7 @@ function radiusOf(box: Styled, state: number): [string, string][] {
 /** Padding and border at the left and the right of a box, in px. */
 export function sideEdges(style: ComputedStyle): number {
   return ['padding-left', 'padding-right', 'border-left-width', 'border-right-width'].reduce(
-    (sum, property) => sum + (pixelsOf(style.get(property)) ?? 0),
+    (sum, property) => sum + (style.pixels(property) ?? 0),
     0,
   );
 }

@@ -1,6 +1,5 @@
 import type { ComputedStyle } from '../../css/cascade/computed-style.js';
 import { corners, sides } from '../../css/values/properties.js';
-import { pixelsOf } from '../../css/values/value.js';
 import type { IndexedElement } from '../../css/selectors/element-index.js';
 import type { TreeNode } from '../../html/tree.js';
 
@@ -110,12 +109,12 @@ export function takeLength(
   state: number,
   property: string,
 ): number {
-  return pixelsOf(styleIn(box, state).take(property)) ?? 0;
+  return styleIn(box, state).takePixels(property) ?? 0;
 }
 
 /** A length property in px, to look at; 0 where it is none. */
 export function lengthIn(box: { readonly styles: readonly ComputedStyle[] }, state: number, property: string): number {
-  return pixelsOf(styleIn(box, state).get(property)) ?? 0;
+  return styleIn(box, state).pixels(property) ?? 0;
 }
 
 /** Padding and border of one side, in px. */
@@ -172,7 +171,7 @@ export const isPainted = askedOnce((box: Styled) =>
     (style) =>
       hasBackground(style) ||
       style.get('box-shadow') !== 'none' ||
-      sides.some((side) => (pixelsOf(style.get(`border-${side}-width`)) ?? 0) > 0),
+      sides.some((side) => (style.pixels(`border-${side}-width`) ?? 0) > 0),
   ),
 );
 
@@ -197,7 +196,7 @@ export const needsCell = askedOnce(
     isPainted(box) ||
     box.styles.some(
       (style) =>
-        sides.some((side) => pixelsOf(style.get(`padding-${side}`)) !== 0) ||
+        sides.some((side) => style.pixels(`padding-${side}`) !== 0) ||
         corners.some((corner) => style.get(`border-${corner}-radius`) !== '0px') ||
         style.get('overflow') !== 'visible' ||
         keepsMargins(style) ||

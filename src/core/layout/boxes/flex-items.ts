@@ -1,6 +1,5 @@
 import type { ComputedStyle } from '../../css/cascade/computed-style.js';
 import { sides } from '../../css/values/properties.js';
-import { pixelsOf } from '../../css/values/value.js';
 import type { IndexedElement } from '../../css/selectors/element-index.js';
 import { phrasingTags } from './element-kinds.js';
 import { sideEdges } from './box-style.js';
@@ -21,7 +20,7 @@ export function phraseItem(element: IndexedElement, parent: readonly ComputedSty
       hasOwnWidth(style) ||
       style.get('width') === '100%',
   );
-  const isClear = styles.every((style) => sides.every((side) => (pixelsOf(style.get(`margin-${side}`)) ?? 0) >= 0));
+  const isClear = styles.every((style) => sides.every((side) => (style.pixels(`margin-${side}`) ?? 0) >= 0));
   if (!says || !isClear) return null;
   reader.restyle(
     element,
@@ -44,9 +43,9 @@ export function asItem(item: Box, parent: readonly ComputedStyle[]): Box {
   const styles = item.styles.map((style, state) => {
     const around = parent[state];
     const isColumn = around?.get('display') === 'flex' && around.get('flex-direction').startsWith('column');
-    const basis = pixelsOf(style.get('flex-basis')) ?? 0;
+    const basis = style.pixels('flex-basis') ?? 0;
     if (!isColumn || basis === 0 || style.get('display') === 'none') return style;
-    const least = Math.max(basis, pixelsOf(style.get('min-height')) ?? 0);
+    const least = Math.max(basis, style.pixels('min-height') ?? 0);
     return style.with(
       new Map([
         ['min-height', `${least}px`],
@@ -64,11 +63,9 @@ export function asItem(item: Box, parent: readonly ComputedStyle[]): Box {
 export function framed(item: Box, parent: readonly ComputedStyle[]): Box {
   const isItem = (state: number): boolean => /flex|grid/.test(parent[state]?.get('display') ?? '');
   const hasMargins = item.styles.some(
-    (style, state) => isItem(state) && sides.some((side) => (pixelsOf(style.get(`margin-${side}`)) ?? 0) !== 0),
+    (style, state) => isItem(state) && sides.some((side) => (style.pixels(`margin-${side}`) ?? 0) !== 0),
   );
-  const isClear = item.styles.every((style) =>
-    sides.every((side) => (pixelsOf(style.get(`margin-${side}`)) ?? 0) >= 0),
-  );
+  const isClear = item.styles.every((style) => sides.every((side) => (style.pixels(`margin-${side}`) ?? 0) >= 0));
   const isMeasurable = item.styles.every(
     (style) => !/%/.test(style.get('width')) || style.get('box-sizing') === 'border-box' || sideEdges(style) === 0,
   );
@@ -101,7 +98,7 @@ export function framed(item: Box, parent: readonly ComputedStyle[]): Box {
 function frameValues(style: ComputedStyle, as: 'item' | 'block'): [string, string][] {
   const outer = style.get('box-sizing') === 'border-box' ? 0 : sideEdges(style);
   const grown = (property: string): [string, string] => {
-    const pixels = pixelsOf(style.take(property));
+    const pixels = style.takePixels(property);
     return [property, pixels === null ? style.take(property) : `${pixels + outer}px`];
   };
   return [

@@ -1,5 +1,4 @@
 import type { ComputedStyle } from '../../css/cascade/computed-style.js';
-import { readQuantity } from '../../css/values/value.js';
 import type { IndexedElement } from '../../css/selectors/element-index.js';
 import { layoutAdvice } from '../../findings/wording/layout.js';
 import { type BoxReader, type Box } from './boxes.js';
@@ -72,7 +71,7 @@ function floatMode(styles: readonly (ComputedStyle | undefined)[]): 'row' | 'col
   const lastLeft = sides.lastIndexOf('left');
   if (sides.includes('none') || sides.filter((side) => side === 'right').length > 1) return null;
   if (sides.indexOf('right') >= 0 && sides.indexOf('right') < lastLeft) return null;
-  const widths = shown.map((style) => readQuantity(style.get('width')));
+  const widths = shown.map((style) => style.quantity('width'));
   if (widths.some((width) => width === null)) return null;
   const percent = widths.reduce((sum, width) => sum + (width?.unit === '%' ? width.number : 0), 0);
   return percent <= 100.02 ? 'row' : null;

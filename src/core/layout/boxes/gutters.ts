@@ -1,7 +1,6 @@
-import type { ComputedStyle } from '../../css/cascade/computed-style.js';
+import type { ComputedStyle, NewValues } from '../../css/cascade/computed-style.js';
 import type { ElementIndex, IndexedElement } from '../../css/selectors/element-index.js';
 import { withPixels } from '../../css/values/math.js';
-import { formatPixels, pixelsOf } from '../../css/values/value.js';
 import { sideEdges } from './box-style.js';
 import { isVisibleNode } from './element-kinds.js';
 
@@ -17,7 +16,7 @@ interface Gutters {
  * outer sides of their columns (`margin: 0 -10px`).
  */
 export function withGutters({ elements }: ElementIndex, styles: readonly ComputedStyle[]): readonly ComputedStyle[] {
-  const negative = styles.some((style) => marginNames.some((name) => (pixelsOf(style.get(name)) ?? 0) < 0));
+  const negative = styles.some((style) => marginNames.some((name) => (style.pixels(name) ?? 0) < 0));
   if (!negative) return styles;
   const changed = [...styles];
   for (const container of elements) {
@@ -45,33 +44,32 @@ const marginNames = ['margin-left', 'margin-right', 'margin-top', 'margin-bottom
 /** Null where nothing reaches out, or something does not follow the width of the container alone. */
 function guttersOf(container: ComputedStyle, children: readonly ComputedStyle[]): Gutters | null {
   const reach = (side: string): number =>
-    Math.max(0, ...children.map((child) => -(pixelsOf(child.get(`margin-${side}`)) ?? 0)));
+    Math.max(0, ...children.map((child) => -(child.pixels(`margin-${side}`) ?? 0)));
   const [left, right] = [reach('left'), reach('right')];
-  const fits = (side: string, size: number): boolean => (pixelsOf(container.get(`padding-${side}`)) ?? 0) >= size;
+  const fits = (side: string, size: number): boolean => (container.pixels(`padding-${side}`) ?? 0) >= size;
   if ((left === 0 && right === 0) || !fits('left', left) || !fits('right', right)) return null;
   const isPlain = children.every(
     (child) =>
       /^(?:block|flow-root|flex|grid|list-item)$/.test(child.get('display')) &&
       child.get('width') === 'auto' &&
       child.get('float') === 'none' &&
-      ['margin-left', 'margin-right'].every((name) => pixelsOf(child.get(name)) !== null),
+      ['margin-left', 'margin-right'].every((name) => child.pixels(name) !== null),
   );
   return isPlain ? { left, right } : null;
 }
 
-function movedMargins(style: ComputedStyle, { left, right }: Gutters): ReadonlyMap<string, string> {
+function movedMargins(style: ComputedStyle, { left, right }: Gutters): NewValues {
   return new Map([
-    ['margin-left', formatPixels((pixelsOf(style.get('margin-left')) ?? 0) + left)],
-    ['margin-right', formatPixels((pixelsOf(style.get('margin-right')) ?? 0) + right)],
+    ['margin-left', (style.pixels('margin-left') ?? 0) + left],
+    ['margin-right', (style.pixels('margin-right') ?? 0) + right],
   ]);
 }
 
 /** Less padding, in a box that stays as wide as it is. */
-function lessPadding(style: ComputedStyle, { left, right }: Gutters): ReadonlyMap<string, string> {
-  const less = (side: string, size: number): string =>
-    formatPixels((pixelsOf(style.get(`padding-${side}`)) ?? 0) - size);
+function lessPadding(style: ComputedStyle, { left, right }: Gutters): NewValues {
+  const less = (side: string, size: number): number => (style.pixels(`padding-${side}`) ?? 0) - size;
   const edges = style.get('box-sizing') === 'border-box' ? 0 : sideEdges(style);
-  return new Map([
+  return new Map<string, string | number>([
     ['padding-left', less('left', left)],
     ['padding-right', less('right', right)],
     ['box-sizing', 'border-box'],
@@ -86,11 +84,11 @@ function takeBackEnds(container: IndexedElement, shown: readonly IndexedElement[
     const outer = styles[container.order];
     const inner = child === undefined ? undefined : styles[child.order];
     if (child === undefined || outer === undefined || inner === undefined) continue;
-    const reach = -(pixelsOf(inner.get(`margin-${end}`)) ?? 0);
-    const padding = pixelsOf(outer.get(`padding-${end}`)) ?? 0;
+    const reach = -(inner.pixels(`margin-${end}`) ?? 0);
+    const padding = outer.pixels(`padding-${end}`) ?? 0;
     // The margins of what a row holds do not adjoin its own.
     if (reach <= 0 || padding < reach || !/^(?:flex|grid)$/.test(inner.get('display'))) continue;
-    styles[child.order] = inner.with(new Map([[`margin-${end}`, '0px']]));
-    styles[container.order] = outer.with(new Map([[`padding-${end}`, formatPixels(padding - reach)]]));
+    styles[child.order] = inner.with(new Map([[`margin-${end}`, 0]]));
+    styles[container.order] = outer.with(new Map([[`padding-${end}`, padding - reach]]));
   }
 }

@@ -1,6 +1,5 @@
 import type { ComputedStyle } from '../../css/cascade/computed-style.js';
 import type { IndexedElement } from '../../css/selectors/element-index.js';
-import { pixelsOf, readQuantity } from '../../css/values/value.js';
 import { isVisibleNode } from './element-kinds.js';
 
 /**
@@ -30,10 +29,10 @@ function fitsLine(
   around: ComputedStyle,
   styleOf: (element: IndexedElement) => ComputedStyle | undefined,
 ): boolean {
-  const size = (style: ComputedStyle): number => pixelsOf(style.get('font-size')) ?? 16;
+  const size = (style: ComputedStyle): number => style.pixels('font-size') ?? 16;
   const isAlike = size(own) === size(around) && lineHeightPixels(own) === lineHeightPixels(around);
   const edges = ['top', 'bottom'].map(
-    (side) => (pixelsOf(own.get(`padding-${side}`)) ?? 0) + (pixelsOf(own.get(`border-${side}-width`)) ?? 0),
+    (side) => (own.pixels(`padding-${side}`) ?? 0) + (own.pixels(`border-${side}-width`) ?? 0),
   );
   const isPlain = row.children.every((item) => {
     const style = styleOf(item);
@@ -51,9 +50,9 @@ const LETTERS_BELOW = 0.5;
 
 /** The height of a line, in px; null where no style says. */
 export function lineHeightPixels(style: ComputedStyle): number | null {
-  const quantity = readQuantity(style.get('line-height'));
+  const quantity = style.quantity('line-height');
   if (quantity === null) return null;
-  return quantity.unit === '' ? quantity.number * (pixelsOf(style.get('font-size')) ?? 16) : quantity.number;
+  return quantity.unit === '' ? quantity.number * (style.pixels('font-size') ?? 16) : quantity.number;
 }
 
 /** The style of a block around such a row: a column that puts it where the text of the block stands. */

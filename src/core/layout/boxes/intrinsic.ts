@@ -1,7 +1,8 @@
+import { basisOf } from './flex-basis.js';
 import type { ComputedStyle } from '../../css/cascade/computed-style.js';
 import type { ElementIndex, IndexedElement } from '../../css/selectors/element-index.js';
 import { pixelsWithinMath } from '../../css/values/math.js';
-import { pixelsOf, readQuantity, splitValue } from '../../css/values/value.js';
+import { readQuantity, splitValue } from '../../css/values/value.js';
 
 import { sideEdges } from './box-style.js';
 import { isPainted } from './boxes.js';
@@ -58,7 +59,7 @@ function settleGrid(element: IndexedElement, states: readonly UsedState[], chang
 
 function settledTemplate(style: ComputedStyle, width: number, items: number): string | null {
   const value = style.get('grid-template-columns');
-  const gap = pixelsOf(style.get('column-gap')) ?? 0;
+  const gap = style.pixels('column-gap') ?? 0;
   const auto = /^repeat\(\s*auto-(fit|fill)\s*,\s*(.*)\)$/.exec(value);
   if (auto !== null) {
     const [, kind = '', track = ''] = auto;
@@ -188,13 +189,13 @@ function linesIn(element: IndexedElement, { styles, widths }: UsedState): Lines 
   if (style.get('flex-direction') === 'column') return isStretched ? evenColumns(1) : null;
   const width = widths[element.order] ?? null;
   if (style.get('flex-direction') !== 'row' || style.get('flex-wrap') !== 'wrap') return null;
-  const gap = pixelsOf(style.get('column-gap')) ?? 0;
+  const gap = style.pixels('column-gap') ?? 0;
   const grows = new Set(items.map((item) => item.get('flex-grow')));
-  const bases = new Set(items.map(basisOf));
+  const bases = new Set(items.map((item) => basisOf(item).text));
   const [grow = '0'] = grows;
   const [basis = 'auto'] = bases;
   if (grows.size > 1 || bases.size > 1) return null;
-  const share = readQuantity(basis);
+  const share = items[0] === undefined ? null : basisOf(items[0]).quantity;
   const whole = share?.unit === '%' && gap === 0 && items.every((item) => isWhole(item)) ? share.number : null;
   if (grow === '0' && whole !== null) {
     const fitting = Math.max(1, Math.floor(100.02 / whole));
@@ -312,20 +313,15 @@ function lastLine(columns: readonly number[], rest: number, justified: string): 
   }
 }
 
-function basisOf(item: ComputedStyle): string {
-  const basis = item.get('flex-basis');
-  return basis === 'auto' ? item.get('width') : basis;
-}
-
 /** Whether a share of the row is all that an item takes of it. */
 function isWhole(item: ComputedStyle): boolean {
-  const margins = ['margin-left', 'margin-right'].map((side) => pixelsOf(item.get(side)) ?? Infinity);
+  const margins = ['margin-left', 'margin-right'].map((side) => item.pixels(side) ?? Infinity);
   return margins.every((margin) => margin === 0) && (item.get('box-sizing') === 'border-box' || sideEdges(item) === 0);
 }
 
 function outerWidth(item: ComputedStyle, basis: number | null): number | null {
   if (basis === null) return null;
-  const margins = ['margin-left', 'margin-right'].reduce((sum, side) => sum + (pixelsOf(item.get(side)) ?? 0), 0);
+  const margins = ['margin-left', 'margin-right'].reduce((sum, side) => sum + (item.pixels(side) ?? 0), 0);
   return (
     margins + (item.get('box-sizing') === 'border-box' ? Math.max(basis, sideEdges(item)) : basis + sideEdges(item))
   );

@@ -1,5 +1,4 @@
 import type { ComputedStyle } from '../../css/cascade/computed-style.js';
-import { pixelsOf } from '../../css/values/value.js';
 import type { IndexedElement } from '../../css/selectors/element-index.js';
 import { isVisibleNode } from './element-kinds.js';
 import { type BoxReader } from './boxes.js';
@@ -19,9 +18,7 @@ function endMargins(list: IndexedElement, side: 'top' | 'bottom', reader: BoxRea
   let open = reader.styles(list).map((style) => isOpen(style, side));
   for (let at = endChild(list, side, reader); at !== null && open.includes(true); at = endChild(at, side, reader)) {
     const styles = reader.styles(at);
-    const taken = styles.map((style, state) =>
-      open[state] === true ? (pixelsOf(style.get(`margin-${side}`)) ?? 0) : 0,
-    );
+    const taken = styles.map((style, state) => (open[state] === true ? (style.pixels(`margin-${side}`) ?? 0) : 0));
     taken.forEach((margin, state) => (margins[state] = Math.max(margins[state] ?? 0, margin)));
     if (taken.some((margin) => margin > 0))
       reader.restyle(

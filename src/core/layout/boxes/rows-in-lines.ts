@@ -1,7 +1,6 @@
-import type { ComputedStyle } from '../../css/cascade/computed-style.js';
+import type { ComputedStyle, NewValues } from '../../css/cascade/computed-style.js';
 import type { IndexedElement } from '../../css/selectors/element-index.js';
 import { sides } from '../../css/values/properties.js';
-import { formatPixels, pixelsOf } from '../../css/values/value.js';
 import type { TreeNode } from '../../html/tree.js';
 import { isPainted } from './boxes.js';
 import { isVisibleNode, phrasingTags } from './element-kinds.js';
@@ -17,8 +16,8 @@ interface Surroundings {
 
 /** A row within a line of text, as a block of that line: what changes for it and for each of its items. */
 export interface RowInLine {
-  readonly own: ReadonlyMap<string, string>;
-  readonly items: ReadonlyMap<IndexedElement, ReadonlyMap<string, string>>;
+  readonly own: NewValues;
+  readonly items: ReadonlyMap<IndexedElement, NewValues>;
 }
 
 /** How far the middle of a line stands above its baseline, in font sizes: that of common fonts, as nothing is measured here. */
@@ -47,7 +46,7 @@ export function rowInLine(element: IndexedElement, style: ComputedStyle, around:
 
 /** A row of nothing but text: a block in the line, in which the text stands where the row puts it. */
 function textInRow(element: IndexedElement, style: ComputedStyle): RowInLine | null {
-  const changes = new Map([['display', 'inline-block']]);
+  const changes = new Map<string, string | number>([['display', 'inline-block']]);
   const [width, height] = ['width', 'height'].map((side) => innerLength(style, side));
   const isGrid = style.get('display') === 'inline-grid';
   const across = isGrid ? style.take('justify-items') : style.take('justify-content');
@@ -63,7 +62,7 @@ function textInRow(element: IndexedElement, style: ComputedStyle): RowInLine | n
   if (align === 'center') {
     const isOneLine = width === null || width === undefined || ownLetters(element, style) <= width;
     if (!isOneLine) return null;
-    changes.set('line-height', formatPixels(height));
+    changes.set('line-height', height);
   }
   return { own: changes, items: new Map() };
 }
@@ -78,18 +77,18 @@ function endOf(value: string): 'right' | null {
 
 /** The inner size that a box says, in px; null where it says none. */
 function innerLength(style: ComputedStyle, property: string): number | null {
-  const own = pixelsOf(style.get(property));
+  const own = style.pixels(property);
   if (own === null || style.get('box-sizing') !== 'border-box') return own;
   const ends = property === 'width' ? ['left', 'right'] : ['top', 'bottom'];
   return own - ends.reduce((sum, side) => sum + edgeOf(style, side), 0);
 }
 
 function edgeOf(style: ComputedStyle, side: string): number {
-  return (pixelsOf(style.get(`padding-${side}`)) ?? 0) + (pixelsOf(style.get(`border-${side}-width`)) ?? 0);
+  return (style.pixels(`padding-${side}`) ?? 0) + (style.pixels(`border-${side}-width`) ?? 0);
 }
 
 function marginOf(style: ComputedStyle, side: string): number {
-  return pixelsOf(style.get(`margin-${side}`)) ?? 0;
+  return style.pixels(`margin-${side}`) ?? 0;
 }
 
 /** An item in its row: how far it reaches above and below its own baseline, in px. */
@@ -116,7 +115,7 @@ function itemsInRow(element: IndexedElement, style: ComputedStyle, around: Surro
   // Text in the row itself stands on the baseline of the line; without any, the first item does.
   const textAt = items.findIndex((item) => item.element === null);
   const line = baselines.at[Math.max(0, textAt)] ?? 0;
-  const own = new Map([
+  const own = new Map<string, string | number>([
     ['display', 'inline-block'],
     ['white-space-trim', 'discard-inner'],
   ]);
@@ -126,14 +125,14 @@ function itemsInRow(element: IndexedElement, style: ComputedStyle, around: Surro
   // A row stands on the baseline of its first item, and a block in a line on that of its text.
   const rise = line - (baselines.at[0] ?? 0);
   if (Math.abs(rise) >= 0.01 && style.get('vertical-align') !== 'baseline') return null;
-  if (Math.abs(rise) >= 0.01) own.set('vertical-align', formatPixels(-rise));
+  if (Math.abs(rise) >= 0.01) own.set('vertical-align', -rise);
   const rises = baselines.at.map((at) => line - at);
-  return { own, items: changesOf(items, rises, pixelsOf(style.take('column-gap')) ?? 0) };
+  return { own, items: changesOf(items, rises, style.takePixels('column-gap') ?? 0) };
 }
 
 /** How far a line of text reaches above and below its baseline, in px; where no style says it, as in common fonts. */
 function extentOfLine(style: ComputedStyle): { above: number; below: number } {
-  const size = pixelsOf(style.get('font-size')) ?? 16;
+  const size = style.pixels('font-size') ?? 16;
   const line = lineHeightPixels(style) ?? size * NORMAL_LINE;
   const middle = MIDDLE * size;
   return { above: line / 2 + middle, below: line / 2 - middle };
@@ -157,7 +156,7 @@ function readItems(element: IndexedElement, style: ComputedStyle, { styleOf, loo
     if (extent === null || !isPlain) return null;
     const edges = ['left', 'right'].reduce((sum, side) => sum + edgeOf(own, side) + marginOf(own, side), 0);
     const letters = child.node.children.map((inner) => (inner.kind === 'text' ? lettersWidth(inner.value, own) : 0));
-    const width = pixelsOf(own.get('width')) ?? letters.reduce((sum, one) => sum + one, 0);
+    const width = own.pixels('width') ?? letters.reduce((sum, one) => sum + one, 0);
     items.push({ element: child, style: own, width: width + edges, ...extent });
   }
   return items;
@@ -166,13 +165,13 @@ function readItems(element: IndexedElement, style: ComputedStyle, { styleOf, loo
 /** How far an item reaches with its margins; null where that is not known. */
 function extentOf(item: IndexedElement, style: ComputedStyle): { above: number; below: number } | null {
   const isKnown = sides.every((side) =>
-    [`margin-${side}`, `padding-${side}`].every((property) => pixelsOf(style.get(property)) !== null),
+    [`margin-${side}`, `padding-${side}`].every((property) => style.pixels(property) !== null),
   );
   if (!isKnown) return null;
   const [top, bottom] = ['top', 'bottom'].map((side) => edgeOf(style, side) + marginOf(style, side));
   if (item.node.tag === 'img') {
     const height = innerLength(style, 'height');
-    const isFixed = pixelsOf(style.get('width')) !== null && style.get('max-width') === 'none';
+    const isFixed = style.pixels('width') !== null && style.get('max-width') === 'none';
     return height === null || !isFixed ? null : { above: height + (top ?? 0) + (bottom ?? 0), below: 0 };
   }
   const isText = phrasingTags.has(item.node.tag) && !/flex|grid|table/.test(style.get('display'));
@@ -224,12 +223,8 @@ function heightOf({ above, below }: Item): number {
 }
 
 /** What changes for the items: a gap is a margin of one of the two, and nothing but the gap is between them. */
-function changesOf(
-  items: readonly Item[],
-  rises: readonly number[],
-  gap: number,
-): Map<IndexedElement, Map<string, string>> {
-  const changes = new Map<IndexedElement, Map<string, string>>();
+function changesOf(items: readonly Item[], rises: readonly number[], gap: number): Map<IndexedElement, NewValues> {
+  const changes = new Map<IndexedElement, NewValues>();
   items.forEach(({ element, style }, at) => {
     if (element === null) return;
     const left = at > 0 ? gap : 0;
@@ -237,11 +232,11 @@ function changesOf(
     const rise = rises[at] ?? 0;
     changes.set(
       element,
-      new Map([
+      new Map<string, string | number>([
         ['display', 'inline-block'],
-        ...(left > 0 ? [['margin-left', formatPixels(marginOf(style, 'left') + left)] as const] : []),
-        ...(right > 0 ? [['margin-right', formatPixels(marginOf(style, 'right') + right)] as const] : []),
-        ...(rise !== 0 ? [['vertical-align', formatPixels(rise)] as const] : []),
+        ...(left > 0 ? [['margin-left', marginOf(style, 'left') + left] as const] : []),
+        ...(right > 0 ? [['margin-right', marginOf(style, 'right') + right] as const] : []),
+        ...(rise !== 0 ? [['vertical-align', rise] as const] : []),
       ]),
     );
   });
@@ -249,11 +244,11 @@ function changesOf(
 }
 
 function widthOf(items: readonly Item[], row: ComputedStyle): number {
-  const gaps = (pixelsOf(row.get('column-gap')) ?? 0) * (items.length - 1);
+  const gaps = (row.pixels('column-gap') ?? 0) * (items.length - 1);
   return items.reduce((sum, { width }) => sum + width, gaps);
 }
 
 function lettersWidth(text: string, style: ComputedStyle): number {
-  const size = pixelsOf(style.get('font-size')) ?? 16;
+  const size = style.pixels('font-size') ?? 16;
   return text.trim().replace(/\s+/g, ' ').length * size * CHARACTER_WIDTH;
 }

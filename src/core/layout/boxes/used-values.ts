@@ -1,4 +1,4 @@
-import type { ComputedStyle } from '../../css/cascade/computed-style.js';
+import type { ComputedStyle, NewValues } from '../../css/cascade/computed-style.js';
 import type { ElementIndex, IndexedElement } from '../../css/selectors/element-index.js';
 import {
   isMath,
@@ -15,7 +15,6 @@ import { asColumn, rowAlone } from './inline-rows.js';
 import { rowInLine } from './rows-in-lines.js';
 import type { TreeNode } from '../../html/tree.js';
 import type { UsedState } from './intrinsic.js';
-import { formatPixels, pixelsOf, readQuantity } from '../../css/values/value.js';
 
 /**
  * Resolves what percentages and math functions of a state come to where the width that they refer to is known
@@ -29,7 +28,7 @@ export function usedStyles(index: ElementIndex, styles: readonly ComputedStyle[]
   // What an element offers its content, in px; null where that is not known before its row is laid out.
   const widths: (number | null)[] = [];
   const alone = new Set<IndexedElement>();
-  const items = new Map<IndexedElement, ReadonlyMap<string, string>>();
+  const items = new Map<IndexedElement, NewValues>();
   const around = {
     styleOf: ({ order }: IndexedElement): ComputedStyle | undefined => styles[order],
     lookup: (node: TreeNode): IndexedElement | undefined => (node.kind === 'element' ? of.get(node) : undefined),
@@ -42,7 +41,7 @@ export function usedStyles(index: ElementIndex, styles: readonly ComputedStyle[]
     const isInArea = parent !== null && /grid|table/.test(used[parent.order]?.get('display') ?? '');
     const available = parent === null ? viewportWidth : isInArea ? null : (widths[parent.order] ?? null);
     const isInRow = parent !== null && isRowOrGrid(used[parent.order]);
-    const height = parent === null ? null : pixelsOf(used[parent.order]?.get('height') ?? '');
+    const height = parent === null ? null : (used[parent.order]?.pixels('height') ?? null);
     // An item that is stretched has a height for what is in it, which is not known here.
     const isStretched = /flex|grid|table/.test(used[parent?.parent?.order ?? -1]?.get('display') ?? '');
     const sized = withUsedHeights(withUsedLengths(own, available, isInRow), height, isStretched);
@@ -60,11 +59,11 @@ export function usedStyles(index: ElementIndex, styles: readonly ComputedStyle[]
 
 /** Heights in percent are of a height that the container says, else they are none (CSS 2.2, 10.5). */
 function withUsedHeights(style: ComputedStyle, around: number | null, isStretched: boolean): ComputedStyle {
-  const changes = new Map<string, string>();
+  const changes = new Map<string, string | number>();
   for (const property of ['height', 'min-height']) {
-    const share = readQuantity(style.get(property));
+    const share = style.quantity(property);
     if (share?.unit === '%' && (around !== null || !isStretched))
-      changes.set(property, around === null ? 'auto' : formatPixels((share.number * around) / 100));
+      changes.set(property, around === null ? 'auto' : (share.number * around) / 100);
   }
   return changes.size === 0 ? style : style.with(changes);
 }
@@ -80,12 +79,12 @@ const spaces = sides.flatMap((side) => [`padding-${side}`, `margin-${side}`]);
 const gaps = ['column-gap', 'row-gap'];
 
 function withUsedLengths(style: ComputedStyle, available: number | null, isInRow: boolean): ComputedStyle {
-  const changes = new Map<string, string>();
+  const changes = new Map<string, string | number>();
   const isRelative = (value: string): boolean => value.includes('%') || isMath(value);
   for (const property of spaces) {
     const value = style.get(property);
     const pixels = isRelative(value) && available !== null ? pixelsWithinMath(value, available) : null;
-    if (pixels !== null) changes.set(property, formatPixels(pixels));
+    if (pixels !== null) changes.set(property, pixels);
   }
   for (const property of ['width', 'max-width', 'min-width', 'flex-basis']) {
     const value = style.get(property);
@@ -95,7 +94,7 @@ function withUsedLengths(style: ComputedStyle, available: number | null, isInRow
     const isSaid = property === 'width' && !isInRow && sayByMargins(length, style, changes);
     if (isSaid || sayByBound(length, property, style, changes)) continue;
     if (property === 'width' && !isInRow && isBoundedShare(style)) continue;
-    if (available !== null) changes.set(property, formatPixels(Math.max(0, mathPixels(length, available))));
+    if (available !== null) changes.set(property, Math.max(0, mathPixels(length, available)));
   }
   for (const property of gaps) {
     const value = style.get(property);
@@ -104,15 +103,15 @@ function withUsedLengths(style: ComputedStyle, available: number | null, isInRow
     const isAcross = property === 'row-gap' && value.includes('%');
     const isFlex = style.get('display').endsWith('flex');
     const width = available === null ? null : boxWidth(style, available);
-    const whole = isAcross ? (pixelsOf(style.get('height')) ?? (isFlex ? 0 : null)) : width;
+    const whole = isAcross ? (style.pixels('height') ?? (isFlex ? 0 : null)) : width;
     const pixels = whole === null ? null : pixelsWithinMath(value, whole);
-    if (pixels !== null) changes.set(property, formatPixels(pixels));
+    if (pixels !== null) changes.set(property, pixels);
   }
   return changes.size === 0 ? style : style.with(changes);
 }
 
 /** `calc(100% - 40px)` of a block: what is missing from the whole stands at its side, or at both where it is centred. */
-function sayByMargins(length: MathLength, style: ComputedStyle, changes: Map<string, string>): boolean {
+function sayByMargins(length: MathLength, style: ComputedStyle, changes: Map<string, string | number>): boolean {
   if (length.kind !== 'sum' || length.percent !== 100 || length.pixels > 0) return false;
   const outer = style.get('box-sizing') === 'border-box' ? 0 : sideEdges(style);
   const missing = -length.pixels - outer;
@@ -120,15 +119,14 @@ function sayByMargins(length: MathLength, style: ComputedStyle, changes: Map<str
   if (missing < 0 || style.get('max-width') !== 'none' || !/^block|^flow|^list/.test(style.get('display')))
     return false;
   const free = margins.filter((margin) => margin === 'auto').length;
-  const known = margins.map((margin) => pixelsOf(margin) ?? 0);
-  const [left = 0, right = 0] = known;
+  const [left, right] = [style.pixels('margin-left') ?? 0, style.pixels('margin-right') ?? 0];
   const rest = missing - left - right;
   if (rest < 0) return false;
   if (free === 2) {
-    changes.set('margin-left', formatPixels(missing / 2));
-    changes.set('margin-right', formatPixels(missing / 2));
-  } else if (margins[0] === 'auto') changes.set('margin-left', formatPixels(left + rest));
-  else changes.set('margin-right', formatPixels(right + rest));
+    changes.set('margin-left', missing / 2);
+    changes.set('margin-right', missing / 2);
+  } else if (margins[0] === 'auto') changes.set('margin-left', left + rest);
+  else changes.set('margin-right', right + rest);
   changes.set('width', 'auto');
   return true;
 }
@@ -137,11 +135,16 @@ function sayByMargins(length: MathLength, style: ComputedStyle, changes: Map<str
 export function isBoundedShare(style: ComputedStyle): boolean {
   const length = readMath(style.get('width').trim(), plainLengths);
   const isBlock = /^block|^flow|^list/.test(style.get('display'));
-  return isBlock && length?.kind === 'sum' && length.percent === 100 && pixelsOf(style.get('max-width')) !== null;
+  return isBlock && length?.kind === 'sum' && length.percent === 100 && style.pixels('max-width') !== null;
 }
 
 /** `min(100%, 400px)` of a block without edges of its own is a bound. */
-function sayByBound(length: MathLength, property: string, style: ComputedStyle, changes: Map<string, string>): boolean {
+function sayByBound(
+  length: MathLength,
+  property: string,
+  style: ComputedStyle,
+  changes: Map<string, string | number>,
+): boolean {
   if (length.kind !== 'least' || length.of.length !== 2 || !/^(?:max-)?width$/.test(property)) return false;
   const sums = length.of.flatMap((one) => (one.kind === 'sum' ? [one] : []));
   const whole = sums.find(({ percent, pixels }) => percent === 100 && pixels === 0);
@@ -152,14 +155,14 @@ function sayByBound(length: MathLength, property: string, style: ComputedStyle, 
     if (style.get('max-width') !== 'none') return false;
     changes.set('width', '100%');
   }
-  changes.set('max-width', formatPixels(bound.pixels));
+  changes.set('max-width', bound.pixels);
   return true;
 }
 
 /** The width of a block's content in a container, where it is a block in the flow. */
 function boxWidth(style: ComputedStyle, around: number): number {
   const frame = sideEdges(style);
-  const margins = ['margin-left', 'margin-right'].reduce((sum, side) => sum + (pixelsOf(style.get(side)) ?? 0), 0);
+  const margins = ['margin-left', 'margin-right'].reduce((sum, side) => sum + (style.pixels(side) ?? 0), 0);
   const isBorderBox = style.get('box-sizing') === 'border-box';
   const inner = (value: string): number | null => {
     const pixels = pixelsWithinMath(value, around);
@@ -178,8 +181,7 @@ function contentWidth(
   const display = style.get('display');
   if (element.node.tag === 'html') return around;
   if (/^inline$|^contents$/.test(display)) return around;
-  const own = style.get('width');
-  const isPixels = readQuantity(own)?.unit === 'px';
+  const isPixels = style.quantity('width')?.unit === 'px';
   if (isInRow || /table|inline/.test(display)) return isPixels ? boxWidth(style, around ?? 0) : null;
   return around === null && !isPixels ? null : boxWidth(style, around ?? 0);
 }

@@ -236,7 +236,7 @@ const allClosed: ClosedSides = { top: true, bottom: true };
 
 function setSize(result: Map<string, string>, box: Box, state: number, isFilled: boolean): void {
   const own = styleIn(box, state);
-  const height = pixelsOf(own.take('height')) ?? pixelsOf(own.take('min-height')) ?? 0;
+  const height = own.takePixels('height') ?? own.takePixels('min-height') ?? 0;
   const borderBox = own.take('box-sizing') === 'border-box';
   const outer = height + (borderBox ? 0 : edgeIn(box, state, 'top') + edgeIn(box, state, 'bottom'));
   if (height > 0) {

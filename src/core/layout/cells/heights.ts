@@ -1,5 +1,4 @@
 import { layoutAdvice } from '../../findings/wording/layout.js';
-import { pixelsOf } from '../../css/values/value.js';
 import { edgeIn, hasOwnHeight, isHidden, lengthIn, styleIn, type Box, type GridBox } from '../boxes/boxes.js';
 import { problemIn, reportProblems } from '../content/problems.js';
 import { narrowestWidth, type Room } from '../content/room.js';
@@ -11,7 +10,7 @@ import { readTracks } from '../grids/tracks.js';
 export function reportHeights(box: Box, inner: Room): void {
   const low = inner.states.findIndex((_, state) => {
     const own = styleIn(box, state);
-    const height = pixelsOf(own.get('height'));
+    const height = own.pixels('height');
     if (height === null || height === 0 || isHidden(box, state)) return false;
     const edges = edgeIn(box, state, 'top') + edgeIn(box, state, 'bottom');
     const room = own.get('box-sizing') === 'border-box' ? height : height + edges;
@@ -33,7 +32,7 @@ export function reportHeights(box: Box, inner: Room): void {
 function losesLastMargin(box: Box, state: number, inner: Room): boolean {
   if (box.kind !== 'flow' || isHidden(box, state) || edgeIn(box, state, 'bottom') > 0) return false;
   const own = styleIn(box, state);
-  const least = pixelsOf(own.get('min-height')) ?? 0;
+  const least = own.pixels('min-height') ?? 0;
   const last = box.children.filter((child) => child.kind !== 'comment' && !isHidden(child, state)).at(-1);
   const isOpen = own.get('height') === 'auto' && own.get('overflow') === 'visible' && own.get('display') === 'block';
   if (least === 0 || !isOpen || last === undefined || lengthIn(last, state, 'margin-bottom') <= 0) return false;

@@ -1,6 +1,6 @@
 import { layoutAdvice } from '../../findings/wording/layout.js';
 import { drawnPath, planDrawing, type FittedDrawing } from '../../pictures/drawing.js';
-import { pixelsOf, pixelsWithin, readQuantity, splitValue } from '../../css/values/value.js';
+import { readQuantity, splitValue } from '../../css/values/value.js';
 import { edgeIn, isHidden, styleIn, type PictureBox } from '../boxes/boxes.js';
 import { problemIn, reportProblems } from './problems.js';
 import { narrowestWidth, type PictureSize, type Room } from './room.js';
@@ -67,7 +67,7 @@ function wishIn(
   const isOwn = ratio !== null && natural !== null && Math.abs(ratio - natural.width / natural.height) < 0.002;
   if (ratio === null || isOwn) return 'none';
   // A box with a width and a height stretches its picture by itself.
-  if (fit === 'fill' && pixelsOf(style.get('height')) !== null) return 'none';
+  if (fit === 'fill' && style.pixels('height') !== null) return 'none';
   const position = positionOf(style.take('object-position'));
   if (position === null) return 'object-position';
   if (fit !== 'cover' && fit !== 'contain' && fit !== 'fill') return 'object-fit';
@@ -81,12 +81,11 @@ function ratioIn(box: PictureBox, state: number, least: number): number | 'fluid
   const stated = /^auto\b|\bauto$/.test(said) ? null : ratioOf(said);
   const edges = (from: string, to: string): number =>
     style.get('box-sizing') === 'border-box' ? edgeIn(box, state, from) + edgeIn(box, state, to) : 0;
-  const height = pixelsOf(style.get('height'));
+  const height = style.pixels('height');
   if (height === null) return stated;
   if (style.get('width') === 'auto') return stated;
-  const width = pixelsOf(style.get('width'));
-  const isBound =
-    style.get('max-width') === 'none' || (pixelsWithin(style.get('max-width'), least) ?? 0) >= (width ?? 0);
+  const width = style.pixels('width');
+  const isBound = style.get('max-width') === 'none' || (style.pixelsWithin('max-width', least) ?? 0) >= (width ?? 0);
   if (width === null || !isBound) return 'fluid';
   return (width - edges('left', 'right')) / (height - edges('top', 'bottom'));
 }

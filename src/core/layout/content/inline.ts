@@ -3,7 +3,6 @@ import { layoutAdvice } from '../../findings/wording/layout.js';
 import type { IndexedElement } from '../../css/selectors/element-index.js';
 import type { ComputedStyle } from '../../css/cascade/computed-style.js';
 import { corners, sides } from '../../css/values/properties.js';
-import { pixelsOf } from '../../css/values/value.js';
 import type { TreeNode } from '../../html/tree.js';
 import { isConditionalComment } from '../../html/conditional-comment.js';
 import { isAuthored, takeLength, styleIn, type Box, type TextBox } from '../boxes/boxes.js';
@@ -147,7 +146,7 @@ function inlineStyles(
 
 /** Whether an item of a row in a line is moved up or down in it. */
 function isRaised(styles: readonly ComputedStyle[]): boolean {
-  return styles.some((own) => pixelsOf(own.get('vertical-align')) !== null);
+  return styles.some((own) => own.pixels('vertical-align') !== null);
 }
 
 function trimmedText(node: OutNode): OutNode {

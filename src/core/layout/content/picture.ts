@@ -2,7 +2,7 @@ import type { ComputedStyle } from '../../css/cascade/computed-style.js';
 import { finding } from '../../findings/finding.js';
 import { attribute } from '../../html/tree.js';
 import { sides } from '../../css/values/properties.js';
-import { formatNumber, pixelsOf, pixelsWithin } from '../../css/values/value.js';
+import { formatNumber } from '../../css/values/value.js';
 import { boxStyle } from '../boxes/box-style.js';
 import { isAuthored, isPainted, takeLength, styleIn, type PictureBox } from '../boxes/boxes.js';
 import {
@@ -74,7 +74,7 @@ function pictureStyle(box: PictureBox, state: number, natural: PictureSize | nul
     result.set('vertical-align', style.take('vertical-align'));
   }
   if (as === 'block' && !isFloating) result.set('display', 'block');
-  else if (style.isAuthored('vertical-align') || pixelsOf(style.get('vertical-align')) !== null)
+  else if (style.isAuthored('vertical-align') || style.pixels('vertical-align') !== null)
     result.set('vertical-align', style.take('vertical-align'));
   result.set('width', cssWidth(box, state, natural));
   if (style.take('max-width') !== 'none') result.set('max-width', style.take('max-width'));
@@ -122,8 +122,8 @@ function cssWidth(box: PictureBox, state: number, natural: PictureSize | null): 
 /** The width of a picture that says none: that of the file, or what its height or the bound of it makes of that. */
 function naturalWidth(box: PictureBox, state: number, natural: PictureSize): number {
   const style = styleIn(box, state);
-  const height = pixelsOf(style.take('height')) ?? natural.height;
-  const bound = pixelsOf(style.take('max-height')) ?? Infinity;
+  const height = style.takePixels('height') ?? natural.height;
+  const bound = style.takePixels('max-height') ?? Infinity;
   return (Math.min(height, bound) * natural.width) / natural.height;
 }
 
@@ -136,11 +136,11 @@ export function shownSize(
 ): PictureSize | null {
   const style = styleIn(box, state);
   const ratio = natural === null ? null : natural.height / natural.width;
-  const height = pixelsOf(style.take('height'));
+  const height = style.takePixels('height');
   const wanted =
-    pixelsWithin(style.take('width'), available) ?? (natural === null ? null : naturalWidth(box, state, natural));
+    style.takePixelsWithin('width', available) ?? (natural === null ? null : naturalWidth(box, state, natural));
   if (wanted === null) return null;
-  const width = Math.min(wanted, pixelsWithin(style.take('max-width'), available) ?? Infinity);
+  const width = Math.min(wanted, style.takePixelsWithin('max-width', available) ?? Infinity);
   const tall = height ?? (ratio === null ? null : width * ratio);
   return tall === null ? null : { width, height: tall };
 }

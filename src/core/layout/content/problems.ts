@@ -1,5 +1,4 @@
 import { layoutAdvice } from '../../findings/wording/layout.js';
-import { pixelsOf } from '../../css/values/value.js';
 import type { TreeNode } from '../../html/tree.js';
 import { styleIn, type Box } from '../boxes/boxes.js';
 import { refusal } from './refusal.js';
@@ -21,7 +20,7 @@ export function problemIn(box: Box, state: number, property: string, advice: str
 
 /** An item whose content is wider than its column on narrow windows: by its own width, or by lines that do not break. */
 export function pushesColumn(item: Box, state: number): LayoutProblem {
-  const isSized = pixelsOf(styleIn(item, state).get('width')) !== null;
+  const isSized = styleIn(item, state).pixels('width') !== null;
   return isSized
     ? problemIn(item, state, 'width', layoutAdvice.widerThanColumn)
     : problemIn(item, state, 'white-space', layoutAdvice.keepsInColumn);

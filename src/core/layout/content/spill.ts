@@ -1,7 +1,6 @@
 import { splitAtSentinels } from '../../html/tags.js';
 import { attribute, type TreeNode } from '../../html/tree.js';
 import type { ComputedStyle } from '../../css/cascade/computed-style.js';
-import { pixelsOf } from '../../css/values/value.js';
 import { edgeIn, styleIn, type Box } from '../boxes/boxes.js';
 import { shownSize } from './picture.js';
 import { narrowestWidth, type Room } from './room.js';
@@ -26,8 +25,7 @@ export function spills(box: Box, room: Room): boolean {
 /** How wide the longest word of a box may be, in px. */
 function widestWord(box: Box, state: number, room: Room): number {
   const own = styleIn(box, state);
-  const advance =
-    (pixelsOf(own.get('font-size')) ?? 16) * WORD_CHARACTER_WIDTH + (pixelsOf(own.get('letter-spacing')) ?? 0);
+  const advance = (own.pixels('font-size') ?? 16) * WORD_CHARACTER_WIDTH + (own.pixels('letter-spacing') ?? 0);
   switch (box.kind) {
     case 'flow':
     case 'row':
@@ -84,8 +82,8 @@ function sidesOf(box: Box, state: number): number {
 /** A width in px that is more than there is on narrow windows, whether or not `max-width: 100%` bounds it. */
 function isWiderThan(available: number, box: Box, state: number): boolean {
   const own = styleIn(box, state);
-  const bound = pixelsOf(own.get('max-width')) ?? Infinity;
-  return Math.min(pixelsOf(own.get('width')) ?? 0, bound) > available;
+  const bound = own.pixels('max-width') ?? Infinity;
+  return Math.min(own.pixels('width') ?? 0, bound) > available;
 }
 
 function nodesSpill(
@@ -104,7 +102,7 @@ function nodesSpill(
     const own = styles[state];
     if (own === undefined || own.get('display') === 'none') return false;
     if (node.tag === 'img') return spillsAt({ kind: 'picture', element: indexed, styles }, room, state, available);
-    if (own.get('display') !== 'inline' && (pixelsOf(own.get('width')) ?? 0) > available) return true;
+    if (own.get('display') !== 'inline' && (own.pixels('width') ?? 0) > available) return true;
     return nodesSpill(node.children, own, room, state, available);
   });
 }
@@ -115,14 +113,14 @@ function standsInOneLine(nodes: readonly TreeNode[], style: ComputedStyle, room:
   return nodes.reduce((sum, node) => {
     const indexed = node.kind === 'element' ? room.lookup(node) : null;
     const own = indexed === null ? undefined : room.styles(indexed)[state];
-    return own === undefined || own.get('display') === 'none' ? sum : sum + (pixelsOf(own.get('width')) ?? 0);
+    return own === undefined || own.get('display') === 'none' ? sum : sum + (own.pixels('width') ?? 0);
   }, 0);
 }
 
 function textSpills(text: string, style: ComputedStyle, available: number): boolean {
   const space = style.get('white-space');
   if (!/^(?:nowrap|pre)$/.test(space)) return false;
-  const size = pixelsOf(style.get('font-size')) ?? 16;
+  const size = style.pixels('font-size') ?? 16;
   const lines = space === 'pre' ? text.split('\n') : [text.replace(/\s+/g, ' ')];
   const longest = Math.max(
     ...lines.map((line) =>

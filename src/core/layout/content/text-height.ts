@@ -1,6 +1,5 @@
 import { attribute, type TreeNode } from '../../html/tree.js';
 import { splitAtSentinels } from '../../html/tags.js';
-import { pixelsOf } from '../../css/values/value.js';
 import { edgeIn, isHidden, lengthIn, styleIn, type Box, type FlowBox } from '../boxes/boxes.js';
 import { lineHeightOf } from '../print/text-style.js';
 import { shownSize } from './picture.js';
@@ -57,8 +56,8 @@ function stackedHeight(box: FlowBox, state: number, room: Room, width: number): 
 
 function linesHeight(nodes: readonly TreeNode[], box: Box, state: number, width: number): number {
   const style = styleIn(box, state);
-  const size = pixelsOf(style.get('font-size')) ?? 16;
-  const line = pixelsOf(lineHeightOf(style) ?? '') ?? size * NORMAL_LINE;
+  const size = style.pixels('font-size') ?? 16;
+  const line = lineHeightOf(style) ?? size * NORMAL_LINE;
   const text = textOf(nodes).split('\n');
   const lines = text.map((part) => Math.ceil((part.trim().length * size * CHARACTER_WIDTH) / width));
   return (

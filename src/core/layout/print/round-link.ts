@@ -1,5 +1,4 @@
 import { legacyColor } from '../../css/values/color.js';
-import { pixelsOf } from '../../css/values/value.js';
 import { edgeIn, styleIn } from '../boxes/boxes.js';
 import type { ComputedStyle } from '../../css/cascade/computed-style.js';
 import type { OutElement, OutNode, RoundShape } from './output.js';
@@ -12,7 +11,7 @@ import { fullText, textStyleOf } from './text-style.js';
 export function roundShapeOf(tag: string, styles: readonly ComputedStyle[]): RoundShape | null {
   const link = { styles };
   const own = styleIn(link, 0);
-  const [width, height, radius] = ['width', 'height', 'border-top-left-radius'].map((name) => pixelsOf(own.get(name)));
+  const [width, height, radius] = ['width', 'height', 'border-top-left-radius'].map((name) => own.pixels(name));
   const color = legacyColor(own.get('background-color'));
   if (tag !== 'a' || !width || !height || !radius || color === null) return null;
   const borderBox = own.get('box-sizing') === 'border-box';

@@ -1,6 +1,6 @@
 import type { ComputedStyle } from '../../css/cascade/computed-style.js';
 import { properties, textProperties } from '../../css/values/properties.js';
-import { formatNumber, formatPixels, pixelsOf, readQuantity } from '../../css/values/value.js';
+import { formatNumber, formatPixels, pixelsOf } from '../../css/values/value.js';
 import type { Style } from './output.js';
 
 /** The text properties of an emitted element in one state, all of them, resolved. */
@@ -13,22 +13,20 @@ export function textStyleOf(style: ComputedStyle): TextStyle {
 
 function resolved(property: string, style: ComputedStyle): string {
   const value = style.take(property);
-  if (property === 'line-height') return lineHeightOf(style) ?? 'normal';
+  if (property === 'line-height') {
+    const pixels = lineHeightOf(style);
+    return pixels === null ? 'normal' : formatPixels(pixels);
+  }
   if (property === 'text-align') return physicalAlign(value, style.take('direction'));
-  return property === 'font-size' ? rounded(value) : value;
-}
-
-function rounded(value: string): string {
-  const pixels = pixelsOf(value);
-  return pixels === null ? value : formatPixels(pixels);
+  return value;
 }
 
 /** The line height in px; null for `normal`, which depends on the font. */
-export function lineHeightOf(style: ComputedStyle): string | null {
-  const quantity = readQuantity(style.take('line-height'));
+export function lineHeightOf(style: ComputedStyle): number | null {
+  const { quantity } = style.takeValue('line-height');
   if (quantity === null) return null;
-  const size = pixelsOf(style.take('font-size')) ?? 16;
-  return formatPixels(quantity.unit === '' ? quantity.number * size : quantity.number);
+  const size = style.takePixels('font-size') ?? 16;
+  return quantity.unit === '' ? quantity.number * size : quantity.number;
 }
 
 /** `start` and `end` as sides. */

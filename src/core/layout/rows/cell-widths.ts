@@ -1,5 +1,5 @@
 import { sides } from '../../css/values/properties.js';
-import { formatNumber, pixelsOf } from '../../css/values/value.js';
+import { formatNumber } from '../../css/values/value.js';
 import { shortPixels } from '../boxes/box-style.js';
 import { edgeIn, type Box } from '../boxes/boxes.js';
 import type { RowPlan } from './row-plan.js';
@@ -54,7 +54,7 @@ function isPlainPaint(item: Box): boolean {
   return item.styles.every(
     (own) =>
       own.get('background-image') === 'none' &&
-      sides.every((side) => pixelsOf(own.get(`border-${side}-width`)) === 0) &&
+      sides.every((side) => own.pixels(`border-${side}-width`) === 0) &&
       own.get('border-top-left-radius') === '0px',
   );
 }

@@ -1,4 +1,3 @@
-import { pixelsOf } from '../../css/values/value.js';
 import { fourValues } from '../boxes/box-style.js';
 import { hasOwnWidth, isHidden, isPainted, takeLength, styleIn, type Box, type RowBox } from '../boxes/boxes.js';
 import { forStates, hideWithBox, type Emitted, type Room } from '../content/room.js';
@@ -117,7 +116,7 @@ function spaceAround(
   const isFlex = styleIn(box, state).take('display') === 'flex';
   const isFirst = items.find((candidate) => !isHidden(candidate, state)) === item;
   const gap = isFlex && !isFirst ? gapIn(box, state, 'row-gap') : 0;
-  const margin = (side: string): number => pixelsOf(styleIn(item, state).take(`margin-${side}`)) ?? 0;
+  const margin = (side: string): number => styleIn(item, state).takePixels(`margin-${side}`) ?? 0;
   const [right, left] = [takeLength(item, state, 'margin-right'), takeLength(item, state, 'margin-left')];
   return [gap + margin('top'), right, margin('bottom'), left];
 }

@@ -1,6 +1,5 @@
 import { familiesOf } from '../boxes/fonts.js';
 import type { ComputedStyle } from '../../css/cascade/computed-style.js';
-import { pixelsOf } from '../../css/values/value.js';
 
 /** How wide letters are, in thousandths of the font size: by their width, the letters that have it. */
 const sansSerif: readonly (readonly [width: number, letters: string])[] = [
@@ -51,10 +50,10 @@ const KERNING = 0.03;
 
 /** How wide the longest word of a text is at the least, in px. Nothing is measured: what is said of common fonts is added up. */
 export function longestWordIn(text: string, style: ComputedStyle): number {
-  const size = pixelsOf(style.get('font-size')) ?? 16;
+  const size = style.pixels('font-size') ?? 16;
   const [family = ''] = familiesOf(style.get('font-family'));
   const widths = known.find(([families]) => families.test(family))?.[1] ?? null;
-  const spacing = Math.max(0, pixelsOf(style.get('letter-spacing')) ?? 0);
+  const spacing = Math.max(0, style.pixels('letter-spacing') ?? 0);
   const shown = style.get('text-transform') === 'uppercase' ? text.toUpperCase() : text;
   // Lines may end behind a hyphen or a slash.
   const words = shown.split(/\s+|(?<=[-/\u2010\u2013\u2014\u00ad\u200b])/u);

@@ -1,5 +1,5 @@
+import { takeBasis } from '../boxes/flex-basis.js';
 import { layoutAdvice } from '../../findings/wording/layout.js';
-import { readQuantity } from '../../css/values/value.js';
 import { fourValues, outerLength, shortPixels } from '../boxes/box-style.js';
 import { isHidden, isPainted, styleIn, type Box, type RowBox } from '../boxes/boxes.js';
 import { forStates, hideWithBox, type Emitted, type Room } from '../content/room.js';
@@ -70,17 +70,12 @@ function emitLineItem(item: Box, box: RowBox, room: Room): OutElement {
 
 /** The width that an item says: of its border box, as all emitted boxes measure. */
 function itemWidth(item: Box, state: number): [string, string][] {
-  const basis = basisOf(item, state);
-  if (item.kind === 'picture' || readQuantity(basis) === null) return [];
+  const basis = takeBasis(styleIn(item, state));
+  if (item.kind === 'picture' || basis.quantity === null) return [];
   return [
-    ['width', outerLength(item, state, basis)],
+    ['width', outerLength(item, state, basis.text)],
     ['box-sizing', 'border-box'],
   ];
-}
-
-function basisOf(item: Box, state: number): string {
-  const own = styleIn(item, state);
-  return own.take('flex-basis') === 'auto' ? own.take('width') : own.take('flex-basis');
 }
 
 /** A link that is alone in its item is the item. */
@@ -120,7 +115,7 @@ function lineProblems(box: RowBox, items: readonly Box[]): LayoutProblem[] {
       problems.push(problemIn(box, state, 'justify-content', layoutAdvice.wrapSides));
     const isStretched = /^(?:normal|stretch)$/.test(own.take('align-items'));
     for (const item of items) {
-      const isSized = readQuantity(basisOf(item, state)) !== null;
+      const isSized = takeBasis(styleIn(item, state)).quantity !== null;
       if (isStretched && isSized && items.length > 1 && showsBox(item))
         problems.push(problemIn(box, state, 'flex-wrap', layoutAdvice.equalLines));
       for (const side of ['margin-top', 'margin-right', 'margin-bottom', 'margin-left'])

@@ -1,5 +1,5 @@
+import { takeBasis } from '../boxes/flex-basis.js';
 import { layoutAdvice } from '../../findings/wording/layout.js';
-import { pixelsOf, readQuantity } from '../../css/values/value.js';
 import { shortPixels } from '../boxes/box-style.js';
 import { edgeIn, isHidden, styleIn, type Box, type RowBox } from '../boxes/boxes.js';
 import { textContent } from '../../html/tree.js';
@@ -31,16 +31,13 @@ function grows(item: Box, state: number): boolean {
 }
 
 function isContentSized(item: Box, state: number): boolean {
-  const own = styleIn(item, state);
-  const basis = own.take('flex-basis') === 'auto' ? own.take('width') : own.take('flex-basis');
+  const basis = takeBasis(styleIn(item, state));
   const inner = item.kind === 'flow' && item.isFrame === true ? item.children[0] : item;
-  return inner?.kind !== 'picture' && readQuantity(basis) === null;
+  return inner?.kind !== 'picture' && basis.quantity === null;
 }
 
 function isShare(item: Box, state: number): boolean {
-  const own = styleIn(item, state);
-  const basis = own.take('flex-basis') === 'auto' ? own.take('width') : own.take('flex-basis');
-  return readQuantity(basis)?.unit === '%';
+  return takeBasis(styleIn(item, state)).quantity?.unit === '%';
 }
 
 function hasAutoSide(item: Box, state: number): boolean {
@@ -160,8 +157,7 @@ function planPacked(box: RowBox, room: Room): RowPlan | null {
 
 function ownWidth(item: Box, state: number, room: Room): ColumnWidth {
   const own = styleIn(item, state);
-  const basis = own.take('flex-basis') === 'auto' ? own.take('width') : own.take('flex-basis');
-  const stated = pixelsOf(basis);
+  const stated = takeBasis(own).pixels;
   const isBorderBox = own.take('box-sizing') === 'border-box';
   const edges = isBorderBox ? 0 : edgeIn(item, state, 'left') + edgeIn(item, state, 'right');
   const pixels = intrinsicWidth(item, room) ?? (stated === null ? 0 : stated + edges);

@@ -1,5 +1,5 @@
+import { takeBasis } from '../boxes/flex-basis.js';
 import { layoutAdvice } from '../../findings/wording/layout.js';
-import { pixelsOf, readQuantity } from '../../css/values/value.js';
 import type { LayoutProblem } from '../content/problems.js';
 import { edgeIn, takeLength, styleIn, type Box } from '../boxes/boxes.js';
 
@@ -81,9 +81,7 @@ export function outerEdges(box: Box, state: number): number {
 function readBasis(box: Box, state: number, intrinsic: (box: Box) => number | null, refuse: Refuse): Basis | null {
   const style = styleIn(box, state);
   const grow = Number(style.take('flex-grow'));
-  const stated = style.take('flex-basis');
-  const basis = stated === 'auto' ? style.take('width') : stated;
-  const quantity = readQuantity(basis);
+  const { text: basis, quantity, pixels } = takeBasis(style);
   const edges =
     style.take('box-sizing') === 'border-box' ? 0 : edgeIn(box, state, 'left') + edgeIn(box, state, 'right');
   const most = style.take('max-width');
@@ -97,10 +95,9 @@ function readBasis(box: Box, state: number, intrinsic: (box: Box) => number | nu
     return refuse({ box, property: 'flex-basis', value: basis, advice: layoutAdvice.growOrWidth });
   }
   if (quantity?.unit === '%') return { kind: 'percent', share: quantity.number / 100, extra: edges };
-  const pixels = pixelsOf(basis);
   if (pixels !== null) return { kind: 'fixed', pixels: pixels + edges };
   const own = intrinsic(box);
-  if (own === null) return refuse(contentSized(box, stated === 'auto' ? 'width' : 'flex-basis'));
+  if (own === null) return refuse(contentSized(box, style.get('flex-basis') === 'auto' ? 'width' : 'flex-basis'));
   return { kind: 'fixed', pixels: own };
 }
 

@@ -1,5 +1,4 @@
 import type { ComputedStyle } from '../../css/cascade/computed-style.js';
-import { pixelsOf } from '../../css/values/value.js';
 import { splitAtSentinels } from '../../html/tags.js';
 import { attribute, type TreeNode } from '../../html/tree.js';
 import { shownSize } from '../content/picture.js';
@@ -19,7 +18,7 @@ const TAG_LENGTH = 12;
  */
 export function estimatedWidth(box: Box, state: number, room: Room): number {
   const edges = edgeIn(box, state, 'left') + edgeIn(box, state, 'right');
-  const stated = pixelsOf(styleIn(box, state).get('width'));
+  const stated = styleIn(box, state).pixels('width');
   if (stated !== null) return stated + edges;
   switch (box.kind) {
     case 'comment':
@@ -41,7 +40,7 @@ export function estimatedWidth(box: Box, state: number, room: Room): number {
 }
 
 function textWidth(nodes: readonly TreeNode[], box: Box, state: number, context: EmitContext): number {
-  const size = pixelsOf(styleIn(box, state).get('font-size')) ?? 16;
+  const size = styleIn(box, state).pixels('font-size') ?? 16;
   return nodes.reduce((sum, node) => {
     if (node.kind === 'text') {
       const characters = splitAtSentinels(node.value.replace(/\s+/g, ' ')).map((part) =>
@@ -54,7 +53,7 @@ function textWidth(nodes: readonly TreeNode[], box: Box, state: number, context:
     const styles = context.styles(indexed);
     const inner = { element: indexed, styles };
     const edges = edgeIn(inner, state, 'left') + edgeIn(inner, state, 'right');
-    if (node.tag === 'img') return sum + edges + (pixelsOf(styleIn(inner, state).get('width')) ?? size * 2);
+    if (node.tag === 'img') return sum + edges + (styleIn(inner, state).pixels('width') ?? size * 2);
     return sum + edges + textWidth(node.children, { ...box, styles }, state, context);
   }, 0);
 }

@@ -1,0 +1,35 @@
+import { properties } from './properties.js';
+import { formatPixels, pixelsOf, readQuantity, type Quantity } from './value.js';
+
+/** What a property comes to for an element: the text of it, and what number it is, which is read once. */
+export interface ComputedValue {
+  readonly text: string;
+  /** A number, a share or a length with its unit; null for keywords, lists and functions. */
+  readonly quantity: Quantity | null;
+  /** A length in px; null for all else. */
+  readonly pixels: number | null;
+}
+
+/** A computed value from its text, or from a length in px. */
+export function computedValue(value: string | number): ComputedValue {
+  const text = typeof value === 'number' ? formatPixels(value) : value;
+  const quantity = readQuantity(text);
+  return { text, quantity, pixels: quantity === null ? null : pixelsOf(text) };
+}
+
+/** Computed values by property, from what each comes to. */
+export function computedValues(values: Iterable<readonly [string, string | number]>): Map<string, ComputedValue> {
+  return new Map(Array.from(values, ([property, value]) => [property, computedValue(value)]));
+}
+
+/** What each property comes to where nobody says anything of it. */
+const initialValues: ReadonlyMap<string, ComputedValue> = computedValues(
+  Array.from(properties, ([property, { initial }]) => [property, initial] as const),
+);
+
+const nothing = computedValue('');
+
+/** The initial value of a property; the empty value for one that layouts do not know. */
+export function initialValue(property: string): ComputedValue {
+  return initialValues.get(property) ?? nothing;
+}
