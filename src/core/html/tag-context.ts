@@ -15,9 +15,20 @@ interface Range {
   readonly attributes: readonly Attribute[];
 }
 
-/** Tells for an offset of a document where in the markup it stands. */
+/** Tells for the offset of a template tag, or of the beginning of one, where in the markup of a document it stands. */
 export function tagContexts(doc: Doc): (offset: number) => TagContext {
-  const ranges = rangesOf(doc).sort((a, b) => a.span.start - b.span.start);
+  return contextsIn(doc, rangesOf(doc, tagHolder(doc)));
+}
+
+/** Tells for any offset of a document where in the markup it stands. */
+export function markupContexts(doc: Doc): (offset: number) => TagContext {
+  return contextsIn(
+    doc,
+    rangesOf(doc, () => true),
+  );
+}
+
+function contextsIn(doc: Doc, ranges: readonly Range[]): (offset: number) => TagContext {
   return (offset) => {
     const range = lastFrom(ranges, offset);
     if (range === undefined || offset >= range.span.end) return { kind: 'text', quote: '' };
@@ -43,14 +54,11 @@ function lastFrom(ranges: readonly Range[], offset: number): Range | undefined {
   return ranges[low - 1];
 }
 
-/** The start tags, style sheets and unconditional comments that hold a template tag. */
-function rangesOf(doc: Doc): Range[] {
-  // Only what holds a template tag, or the beginning of one, is ever asked for.
+/** Whether a stretch of a document holds a template tag, or the beginning of one. */
+function tagHolder(doc: Doc): (span: Span) => boolean {
   const openings = [...doc.source.text.matchAll(/[@$]\{/g)].map(({ index }) => index);
   const starts = [...openings, ...doc.tags.map(({ start }) => start)].sort((a, b) => a - b);
-  if (starts.length === 0) return [];
-  const holdsTag = (span: Span | null): span is Span => {
-    if (span === null) return false;
+  return (span) => {
     let low = 0;
     let high = starts.length;
     while (low < high) {
@@ -60,20 +68,24 @@ function rangesOf(doc: Doc): Range[] {
     }
     return (starts[low] ?? Infinity) < span.end;
   };
+}
+
+/** The start tags, style sheets and unconditional comments that somebody may ask about, in their order. */
+function rangesOf(doc: Doc, isAskedFor: (span: Span) => boolean): Range[] {
   const ranges: Range[] = [];
+  const add = (span: Span | null, kind: Range['kind'], attributes: Iterable<Attribute> = []): void => {
+    if (span !== null && isAskedFor(span)) ranges.push({ span, kind, attributes: [...attributes] });
+  };
   const leaves = (nodes: readonly TreeNode[]): void => {
     for (const node of nodes)
-      if (node.kind === 'comment' && !isConditionalComment(node.value) && holdsTag(node.span))
-        ranges.push({ span: node.span, kind: 'comment', attributes: [] });
+      if (node.kind === 'comment' && !isConditionalComment(node.value)) add(node.span, 'comment');
   };
   leaves(doc.outside);
   for (const element of elementsOf(doc.root)) {
     leaves(element.children);
-    if (holdsTag(element.startTag))
-      ranges.push({ span: element.startTag, kind: 'tag', attributes: [...element.attributes.values()] });
+    add(element.startTag, 'tag', element.attributes.values());
     const start = element.startTag?.end ?? 0;
-    const inner = { start, end: element.endTag?.start ?? start };
-    if (element.tag === 'style' && holdsTag(inner)) ranges.push({ span: inner, kind: 'style', attributes: [] });
+    if (element.tag === 'style') add({ start, end: element.endTag?.start ?? start }, 'style');
   }
   return ranges.sort((a, b) => a.span.start - b.span.start);
 }

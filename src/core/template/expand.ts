@@ -1,35 +1,18 @@
-import { templateAdvice } from '../findings/wording/templates.js';
 import { finding, watched, type Place } from '../findings/finding.js';
-import { findTags, neutralDelimiters, sentinel, splitAtSentinels } from '../html/tags.js';
+import { splitAtSentinels } from '../html/tags.js';
 import { MappedText, type Origin, type Piece } from '../text/mapped-text.js';
 import type { SourceText } from '../text/source-text.js';
 import type { Span } from '../text/span.js';
 import { escaper, withoutTags } from './escape-value.js';
-import { evaluate, loopName, type Evaluation } from '../expressions/evaluate.js';
-import type {
-  AttributePiece,
-  MergeNode,
-  Part,
-  PartNode,
-  PassedValue,
-  Template,
-  TemplateNode,
-  ValueNode,
-} from './nodes.js';
+import { evaluate, loopName } from '../expressions/evaluate.js';
+import type { MergeNode, Part, PartNode, Template, TemplateNode, ValueNode } from './nodes.js';
 import { checkPartUse, isNothing, reportUnknownPart } from './part-use.js';
 import { Scope } from '../expressions/scope.js';
-import {
-  describeValue,
-  htmlOf,
-  isList,
-  isPresent,
-  isRecord,
-  textOf,
-  type BuildRecord,
-  type BuildValue,
-} from '../expressions/values.js';
+import { describeValue, htmlOf, isList, isPresent, isRecord, textOf, type BuildValue } from '../expressions/values.js';
 import type { ExpandedPage, VersionSpan } from './expanded-page.js';
 import type { PageContent, Expansion } from './expansion.js';
+import type { Frame } from './frame.js';
+import { FrameValues } from './frame-values.js';
 
 /** Expands a page: build values are filled in, loops unrolled, parts put in, and their styles into the head. */
 export function expandPage(page: Template, content: PageContent | null, expansion: Expansion): ExpandedPage {
@@ -52,29 +35,13 @@ function unlessWrong<T>(expansion: Expansion, expand: (expander: Expander) => T)
   return hasFailed() ? null : expanded;
 }
 
-/** Where nodes are expanded: their text, the names they see, and what is around them. */
-interface Frame {
-  readonly source: SourceText;
-  readonly scope: Scope;
-  readonly uses: readonly Origin[];
-  /** True within a loop or a part, where regions are numbered. */
-  readonly repeats: boolean;
-  /** What fills the slots, and where that is to be expanded; null outside parts. */
-  readonly slots: { readonly fill: ReadonlyMap<string, readonly TemplateNode[]>; readonly frame: Frame } | null;
-  /** Attributes for the root element of the part, with the frame of its use. */
-  readonly rootAttributes: { readonly nodes: readonly TemplateNode[]; readonly frame: Frame } | null;
-  /** Tags of the parts that are being expanded. */
-  readonly open: readonly string[];
-}
-
 /** Stands where a piece for one version alone begins and ends. */
 const BORDER = '<!---->';
 
 class Expander {
   readonly #shared: Scope;
   readonly #pieces: Piece[] = [];
-  /** Merge tags that values carry, by the number in their sentinel. */
-  readonly #tags: { text: string; origin: Origin; uses: readonly Origin[] }[] = [];
+  readonly #values: FrameValues;
   readonly #styled = new Map<string, Part>();
   readonly #regionCounts = new Map<string, number>();
   /** Pieces that are for one version alone: the numbers of the first of them and of the first behind them. */
@@ -85,6 +52,7 @@ class Expander {
 
   constructor(private readonly given: Expansion) {
     this.#shared = new Scope(given.shared, null);
+    this.#values = new FrameValues(given);
   }
 
   page(page: Template, content: PageContent | null): ExpandedPage {
@@ -132,8 +100,8 @@ class Expander {
       if (node.kind === 'text') this.#pieces.push(this.copy(node.span, source, []));
       else if (node.kind === 'literal') this.put('${', node.span, frame);
       else if (node.kind === 'value') {
-        const value = this.valueOf(node, frame);
-        const text = value === undefined ? null : this.textFor(value, node, frame);
+        const value = this.#values.valueOf(node, frame);
+        const text = value === undefined ? null : this.#values.textFor(value, node, frame);
         if (text !== null) this.putText(text, node, frame, (piece) => this.asPlainText(piece));
       }
     }
@@ -156,9 +124,9 @@ class Expander {
   private lineIn(frame: Frame, nodes: readonly TemplateNode[]): string {
     return nodes
       .map((node) => {
-        if (node.kind === 'value') return textOf(this.valueOf(node, frame)) ?? '';
+        if (node.kind === 'value') return textOf(this.#values.valueOf(node, frame)) ?? '';
         if (node.kind === 'literal') return '${';
-        return node.kind === 'text' ? this.keepTags(frame.source.slice(node.span), node.span, frame) : '';
+        return node.kind === 'text' ? this.#values.keepTags(frame.source.slice(node.span), node.span, frame) : '';
       })
       .join('');
   }
@@ -196,7 +164,7 @@ class Expander {
         return this.each(node, frame);
       case 'conditional': {
         const branch = node.branches.find(
-          ({ condition }) => condition === null || isPresent(evaluate(condition, this.evaluation(frame))),
+          ({ condition }) => condition === null || isPresent(evaluate(condition, this.#values.evaluation(frame))),
         );
         return this.nodes(branch?.body ?? [], frame);
       }
@@ -230,43 +198,11 @@ class Expander {
     this.#pieces.push(this.made(text, { source: frame.source, span }, frame.uses));
   }
 
-  private evaluation(frame: Frame): Evaluation {
-    return {
-      scope: frame.scope,
-      source: frame.source,
-      language: this.given.language,
-      fields: this.given.fields,
-      keepTags: (text, span) => this.keepTags(text, span, frame),
-      report: this.given.report,
-    };
-  }
-
-  /** Merge tags in a text that an author writes in an expression work; they are kept apart from its words. */
-  private keepTags(text: string, span: Span, frame: Frame): string {
-    const tags = findTags(text, [neutralDelimiters]);
-    let position = 0;
-    const pieces = tags.map((tag) => {
-      const before = text.slice(position, tag.start);
-      position = tag.end;
-      return before + this.keep(text.slice(tag.start, tag.end), { source: frame.source, span }, frame.uses);
-    });
-    return pieces.join('') + text.slice(position);
-  }
-
-  private keep(text: string, origin: Origin, uses: readonly Origin[]): string {
-    this.#tags.push({ text, origin, uses });
-    return sentinel(this.#tags.length - 1);
-  }
-
-  private valueOf({ expression }: ValueNode, frame: Frame): BuildValue | undefined {
-    return expression === null ? undefined : evaluate(expression, this.evaluation(frame));
-  }
-
   private value(node: ValueNode, frame: Frame): void {
-    const value = this.valueOf(node, frame);
+    const value = this.#values.valueOf(node, frame);
     if (value === undefined) return;
     const html = htmlOf(value);
-    const text = this.textFor(value, node, frame);
+    const text = this.#values.textFor(value, node, frame);
     if (text === null) return;
     const write = html !== null || node.raw ? (piece: string): string => piece : escaper(node.unquoted);
     this.putText(text, node, frame, (piece) => (node.raw && html === null ? piece : withoutTags(write(piece))));
@@ -275,22 +211,10 @@ class Expander {
   /** Puts a value's text in, the merge tags that it carries as they were written. */
   private putText(text: string, { span }: ValueNode, frame: Frame, write: (piece: string) => string): void {
     for (const piece of splitAtSentinels(text)) {
-      const kept = typeof piece === 'number' ? this.#tags[piece] : undefined;
+      const kept = typeof piece === 'number' ? this.#values.keptTag(piece) : undefined;
       if (kept !== undefined) this.#pieces.push({ ...kept, exact: true });
       else if (typeof piece === 'string') this.put(write(piece), span, frame);
     }
-  }
-
-  private textFor(value: BuildValue, node: ValueNode, frame: Frame): string | null {
-    const text = textOf(value);
-    const span = node.expression?.span ?? node.span;
-    if (text === null) {
-      const advice = isList(value)
-        ? 'Loop over it with <template each="item of …">, or put its items together: | join ", ".'
-        : templateAdvice.printOne(isRecord(value) ? [...value.keys()].slice(0, 5) : []);
-      this.report('build-value-kind', { source: frame.source, span }, { found: describeValue(value), advice });
-    }
-    return text;
   }
 
   private report(code: Parameters<typeof finding>[0], place: Place, data: Readonly<Record<string, string>> = {}): void {
@@ -300,27 +224,12 @@ class Expander {
   private merge(node: MergeNode, frame: Frame): void {
     for (const piece of node.pieces) {
       if (!('kind' in piece)) this.#pieces.push(this.copy(piece, frame.source, frame.uses));
-      else this.put(this.inMerge(piece, frame), piece.span, frame);
+      else this.put(this.#values.inMerge(piece, frame), piece.span, frame);
     }
   }
 
-  /** A build value as a piece of a merge tag: the text of a quoted string, or a name or number outside of quotes. */
-  private inMerge(node: ValueNode & { readonly quoted: boolean }, frame: Frame): string {
-    const value = this.valueOf(node, frame);
-    const text = value === undefined ? '' : (this.textFor(value, node, frame) ?? '');
-    if (value === undefined) return '';
-    if (node.quoted)
-      return text
-        .replace(/[\\"']/g, '\\$&')
-        .replace(/&(?=#?\w+;)/g, '&amp;')
-        .replace(/\s+/g, ' ');
-    if (!/^(?:[A-Za-z_][\w-]*(?:\.\w+)*|-?\d+(?:\.\d+)?)$/.test(text))
-      this.report('build-in-merge', { source: frame.source, span: node.span }, { found: describeValue(value) });
-    return text.replace(/[^\w.-]/g, '');
-  }
-
   private each(node: Extract<TemplateNode, { kind: 'each' }>, frame: Frame): void {
-    const list = evaluate(node.list, this.evaluation(frame));
+    const list = evaluate(node.list, this.#values.evaluation(frame));
     if (list === undefined) return;
     const entries: [key: string, item: BuildValue][] = isRecord(list)
       ? [...list]
@@ -397,7 +306,7 @@ class Expander {
     checkPartUse(node, part, place, this.given.report);
     this.nodes(part.template.nodes, {
       source: part.template.source,
-      scope: this.#shared.with(this.passedValues(node, part, frame)),
+      scope: this.#shared.with(this.#values.passedTo(node, part, frame)),
       uses: [...frame.uses, place],
       repeats: true,
       slots: { fill: node.slots, frame },
@@ -409,37 +318,6 @@ class Expander {
   private attributesForRoot(node: PartNode, frame: Frame): Frame['rootAttributes'] {
     if (node.regionAttributes.length > 0) return { nodes: node.regionAttributes, frame };
     return node.isRoot ? frame.rootAttributes : null;
-  }
-
-  private passedValues(node: PartNode, part: Part, frame: Frame): BuildRecord {
-    const values = new Map<string, BuildValue>();
-    for (const given of node.values) {
-      const accepted = part.accepts.find(({ name }) => name.toLowerCase() === given.name);
-      if (accepted !== undefined) values.set(accepted.name, this.passed(given, frame));
-    }
-    for (const { name, fallback } of part.accepts) if (!values.has(name)) values.set(name, fallback);
-    return values;
-  }
-
-  /** An attribute that is one build value passes the value itself, so that lists can be passed. */
-  private passed({ pieces, hasValue }: PassedValue, frame: Frame): BuildValue {
-    const [only] = pieces;
-    if (!hasValue) return true;
-    if (pieces.length === 1 && typeof only === 'object' && only.kind === 'value')
-      return this.valueOf(only, frame) ?? null;
-    return pieces.map((piece) => this.passedText(piece, frame)).join('');
-  }
-
-  private passedText(piece: AttributePiece, frame: Frame): string {
-    if (typeof piece === 'string') return piece;
-    const origin = { source: frame.source, span: piece.span };
-    if (piece.kind === 'tag') return this.keep(frame.source.slice(piece.span), origin, frame.uses);
-    if (piece.kind === 'value') {
-      const value = this.valueOf(piece, frame);
-      return value === undefined ? '' : (this.textFor(value, piece, frame) ?? '');
-    }
-    const text = piece.pieces.map((part) => ('kind' in part ? this.inMerge(part, frame) : frame.source.slice(part)));
-    return this.keep(text.join(''), origin, frame.uses);
   }
 
   private slot(node: Extract<TemplateNode, { kind: 'slot' }>, frame: Frame): void {

@@ -18,6 +18,7 @@ import { withPicturesHere } from '../visit/pictures-here.js';
 import type { Target } from '../visit/target.js';
 import { visitMessage } from '../visit/visit-messages.js';
 import { concernsAll } from '../watch/watch-project.js';
+import { keyOf, nameOfKey, noLook, type LastShown, type Looking } from './looks.js';
 import { WorkQueue } from './work-queue.js';
 import { Listeners, type Looked, type PreviewSource, type ServedPicture } from './preview-source.js';
 import {
@@ -32,18 +33,6 @@ import {
   type RenderedFor,
   type ShownPage,
 } from './shown-message.js';
-
-/** A look that is under way: its page is there before all is known of it. */
-interface Looking {
-  readonly page: Promise<ShownPage | null>;
-  readonly whole: Promise<Look>;
-}
-
-/** What shows again, for editions that do not build any more. */
-interface LastShown {
-  readonly page: ShownPage;
-  readonly rendered: ReadonlyMap<string, RenderedFor>;
-}
 
 /**
  * While somebody looks at a message, its page goes out before it is checked: so long is waited for them to ask, and from each
@@ -378,24 +367,7 @@ export class ProjectPreview implements PreviewSource {
   }
 }
 
-const noLook: Look = {
-  findings: [],
-  page: null,
-  rendered: new Map(),
-  inputs: new Map(),
-  overview: null,
-  digest: '',
-};
-
 function planFor(request: VisitRequest, report: (item: Finding) => void): Promise<VisitPlan | null> {
   const choice = { takesEditions: true, targets: (targets: readonly Target[]) => targets };
   return planVisit({ ...request, config: withPicturesHere(request.config) }, choice, report);
-}
-
-function keyOf({ name, edition }: Pick<Looked, 'name' | 'edition'>): string {
-  return `${name}\n${edition ?? ''}`;
-}
-
-function nameOfKey(key: string): string {
-  return key.slice(0, key.indexOf('\n'));
 }

@@ -31,6 +31,8 @@ import {
   soleKey,
 } from './part.js';
 import { combinedMatcher, remembered } from './combinators.js';
+import { isNth, stepAndOffset } from './nth.js';
+import { flatten, readyForGrammar, withoutInserted } from './nesting.js';
 import { staticPseudoClasses, asFilledIn, siblingsOf } from './static-pseudo-class.js';
 
 /**
@@ -42,25 +44,12 @@ export function compileSelectorList(text: string, context: SelectorContext): Sel
   if (tree === null || tree.type !== 'SelectorList') return null;
   try {
     const inserted = (offset: number): number =>
-      ready.slice(0, offset).length - removeInserted(ready.slice(0, offset)).length;
+      ready.slice(0, offset).length - withoutInserted(ready.slice(0, offset)).length;
     return childrenOf(tree).map((node) => compileComplex(node, ready, inserted, context));
   } catch (error) {
     if (error instanceof InvalidSelector) return null;
     throw error;
   }
-}
-
-/** Marks an `&` that is put before a leading combinator; white space that no author writes. */
-const INSERTED = '&\u000c';
-
-/** The borrowed grammar takes a leading combinator only inside `:has()`; `&` put before it says the same. */
-function readyForGrammar(text: string, context: SelectorContext): string {
-  if (!context.takesCombinator) return text;
-  return text.replace(/(^|,)(\s*)(?=[>+~])/g, `$1$2${INSERTED}`);
-}
-
-function removeInserted(text: string): string {
-  return text.replaceAll(INSERTED, '');
 }
 
 function compileComplex(
@@ -80,9 +69,9 @@ function compileComplex(
     ...compiled,
     may: read('may'),
     must: read('must'),
-    text: removeInserted(written).trim(),
-    flat: once(() => flatten(written.replace('\u000c', ''), context)),
-    texts: () => [removeInserted(written), ...(context.nesting?.[0]?.texts() ?? []), ...textsOf(context.nesting)],
+    text: withoutInserted(written).trim(),
+    flat: flatten(written, context),
+    texts: () => [withoutInserted(written), ...(context.nesting?.[0]?.texts() ?? []), ...textsOf(context.nesting)],
     start: start - inserted(start),
     end: end - inserted(end),
   };
@@ -90,29 +79,6 @@ function compileComplex(
 
 function textsOf(selectors: readonly Selector[] | null): readonly string[] {
   return selectors?.map(({ text }) => text) ?? [];
-}
-
-/** Each level of nesting may double what stands for `&`. */
-const LONGEST_FLAT = 20_000;
-
-/** Writes out what `&` stands for, so that the selector says the same outside of the rule. */
-function flatten(written: string, context: SelectorContext): string | null {
-  if (context.nesting === null) return written;
-  const parents = context.nesting.map((selector) => selector.flat());
-  if (parents.includes(null)) return null;
-  const around = `:is(${parents.join(',')})`;
-  const hasNesting = written.match(NESTING)?.some((found) => found === '&') === true;
-  const full = hasNesting || !context.relativeToNesting ? written : `& ${written}`;
-  const flat = full.replace(NESTING, (found) => (found === '&' ? around : found));
-  return flat.length > LONGEST_FLAT ? null : flat;
-}
-
-/** `&`, and the strings and escapes in which it is no selector. */
-const NESTING = /"(?:[^"\\]|\\[\s\S])*"|'(?:[^'\\]|\\[\s\S])*'|\\[\s\S]|&/g;
-
-function once<T>(make: () => T): () => T {
-  let made: { readonly value: T } | null = null;
-  return () => (made ??= { value: make() }).value;
 }
 
 function compileSelector(nodes: readonly CssNode[], context: SelectorContext): Part {
@@ -365,8 +331,6 @@ function hasRelative(element: IndexedElement, { anchor, chain, sibling }: Relati
   return found;
 }
 
-type NthNode = Extract<CssNode, { type: 'Nth' }>;
-
 function compileNth(name: string, node: CssNode | undefined, context: SelectorContext): Part {
   if (node?.type !== 'Nth') throw new InvalidSelector();
   const { step, offset } = stepAndOffset(node);
@@ -395,17 +359,4 @@ function compileNth(name: string, node: CssNode | undefined, context: SelectorCo
   return part(asFilledIn(matches, name, context), specificity, {
     conditional: filter?.some((selector) => selector.conditional) ?? false,
   });
-}
-
-function stepAndOffset(node: NthNode): { step: number; offset: number } {
-  if (node.nth.type === 'Identifier') return { step: 2, offset: node.nth.name.toLowerCase() === 'odd' ? 1 : 0 };
-  const { a, b } = node.nth;
-  const step = a === null || a === undefined ? 0 : a === '-' ? -1 : a === '+' || a === '' ? 1 : Number(a);
-  return { step, offset: Number(b ?? 0) };
-}
-
-function isNth(position: number, step: number, offset: number): boolean {
-  if (step === 0) return position === offset;
-  const count = (position - offset) / step;
-  return Number.isInteger(count) && count >= 0;
 }

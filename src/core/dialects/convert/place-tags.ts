@@ -1,9 +1,9 @@
 import { parseHtml } from '../../html/parse.js';
-import { tagContexts } from '../../html/tag-context.js';
+import { markupContexts } from '../../html/tag-context.js';
 import type { SourceText } from '../../text/source-text.js';
 import type { Span } from '../../text/span.js';
 import type { Dialect } from '../dialect.js';
-import type { ReadTag } from '../read/read-tags.js';
+import type { ReadTag } from '../read/tag-reading.js';
 import { joinedPieces, type OutputPiece } from '../write/literal-text.js';
 import type { TagContext, TagTexts } from '../write/tag-texts.js';
 import type { SourceEdit } from './source-edit.js';
@@ -53,7 +53,7 @@ class Placing {
   readonly #origins: (Span | null)[] = [];
   /** The numbers of the pieces that stand for tags. */
   readonly #places: number[] = [];
-  readonly #contextAt: ReturnType<typeof tagContexts>;
+  readonly #contextAt: ReturnType<typeof markupContexts>;
   /** How far the source has been taken over. */
   #position = 0;
   /** The number of the tag that follows. */
@@ -65,7 +65,7 @@ class Placing {
     private readonly texts: TagTexts,
     private readonly setting: PlacingSetting,
   ) {
-    this.#contextAt = tagContexts(parseHtml(source, setting.from.delimiters).doc);
+    this.#contextAt = markupContexts(parseHtml(source, setting.from.delimiters).doc);
   }
 
   placeTag(index: number): void {
@@ -116,7 +116,7 @@ class Placing {
     const start = this.#position;
     const isRemoved = next !== null && this.isRemovedBefore(next);
     const text = isRemoved ? '' : this.source.text.slice(start, end);
-    const quoteAt = (offset: number): string => quoteAround(this.source.text, start + offset);
+    const quoteAt = (offset: number): string => this.#contextAt(start + offset).quote;
     this.push({ kind: 'text', text, isLiteral: false, quoteAt }, null);
   }
 
@@ -128,11 +128,4 @@ class Placing {
     this.#pieces.push(piece);
     this.#origins.push(origin);
   }
-}
-
-const ATTRIBUTE = /<[a-z][^<>]*=\s*(["'])(?:(?!\1)[^<>])*$/i;
-
-/** The quote of the attribute that a place stands in; empty where it stands in none. */
-function quoteAround(html: string, offset: number): string {
-  return ATTRIBUTE.exec(html.slice(Math.max(0, offset - 2000), offset))?.[1] ?? '';
 }

@@ -4,7 +4,8 @@ import type { Span } from '../../text/span.js';
 import { SourceText } from '../../text/source-text.js';
 import type { Dialect } from '../dialect.js';
 import type { MergeFields } from '../model.js';
-import { readDialectTags, type ReadTag } from './read-tags.js';
+import { readDialectTags } from './read-tags.js';
+import type { ReadTag } from './tag-reading.js';
 import { readNeutralTags } from './read-neutral.js';
 import { scanTags } from './scan-tags.js';
 

@@ -5,6 +5,7 @@ export const conversionNote = {
     `${name} is taken for a list: declare it under "fields:" in inscriba.yaml to be sure`,
   takenForCondition: (name: string): string =>
     `${name} is taken for a condition: declare it under "fields:" in inscriba.yaml to be sure`,
+  firstOfCase: 'of several parts of the case that fit only the first is shown',
   writtenAsHtml: 'its characters were written as HTML',
   showsRecipient: (name: string): string => `an item without ${name} shows that of the recipient`,
   calledByRule: (name: string, own: string): string => `${name} is called ${own} by rule`,
