@@ -99,11 +99,11 @@ async function starts() {
 // Commands on 100 KB, in this process, beside parsing and printing the same with the same libraries.
 async function commands() {
   const { inline, plainText, convert } = await import('../dist/core/index.js');
-  const { Page } = await import('../dist/core/check/facts/page.js');
+  const { Page } = await import('../dist/core/check/page/page.js');
   const { checkPage } = await import('../dist/core/check/check-page.js');
   const { allRules } = await import('../dist/core/check/all-rules.js');
   const { parseHtml } = await import('../dist/core/html/parse.js');
-  const { checkPairs } = await import('../dist/core/html/structure.js');
+  const { checkPairs } = await import('../dist/core/html/structure/structure.js');
   const { SourceText } = await import('../dist/core/text/source-text.js');
   const { features } = JSON.parse(readFileSync('dist/engines.json', 'utf8'));
   const dialects = JSON.parse(readFileSync('dist/dialects.json', 'utf8'));

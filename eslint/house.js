@@ -3,7 +3,7 @@
 
 /** Folders, from the lowest floor up, each with what it may import from (beside itself). */
 const css = ['core/css/syntax', 'core/css/values', 'core/css/selectors', 'core/css/cascade'];
-const ground = ['core/text', 'core/findings', 'core/findings/wording', 'core/html'];
+const ground = ['core/text', 'core/findings', 'core/findings/wording', 'core/html', 'core/html/structure'];
 
 const dialects = [
   'core/dialects',
@@ -13,7 +13,7 @@ const dialects = [
   'core/dialects/file',
   'core/dialects/sample',
 ];
-const leaves = ['core/layout/boxes', 'core/layout/print', 'core/layout/content'];
+const leaves = ['core/layout/boxes', 'core/layout/used', 'core/layout/print', 'core/layout/content'];
 const core = [
   ...ground,
   'core/yaml',
@@ -36,7 +36,9 @@ const core = [
   'core/views',
   'core/compare',
   'core/editor',
+  'core/editor/complete',
   'core/check',
+  'core/check/page',
   'core/check/facts',
   'core/check/reports',
 ];
@@ -61,6 +63,7 @@ export const floors = {
   'core/findings/wording': [],
   'core/findings': ['core/findings/areas', 'core/text'],
   'core/html': ['core/text', 'core/findings', 'core/findings/wording'],
+  'core/html/structure': ground.slice(0, 4),
   'core/css/syntax': ground,
   'core/css/values': [...ground, 'core/css/syntax'],
   'core/css/selectors': [...ground, 'core/css/syntax', 'core/css/values'],
@@ -77,12 +80,13 @@ export const floors = {
   'core/dialects/learn': [...ground, 'core/dialects'],
   'core/pictures': [...ground, ...css],
   'core/layout/boxes': [...ground, ...css],
+  'core/layout/used': [...ground, ...css, 'core/layout/boxes'],
   'core/layout/print': [...ground, ...css, 'core/layout/boxes', 'core/pictures'],
   'core/layout/content': [...ground, ...css, 'core/layout/boxes', 'core/layout/print', 'core/pictures'],
   'core/layout/rows': [...ground, ...css, ...leaves],
   'core/layout/grids': [...ground, ...css, ...leaves, 'core/layout/rows'],
   'core/layout/cells': [...ground, ...css, ...leaves, 'core/layout/rows', 'core/layout/grids'],
-  'core/layout/account': [...ground, ...css, 'core/layout/boxes', 'core/layout/print', 'core/layout/content'],
+  'core/layout/account': [...ground, ...css, ...leaves],
   'core/layout': [...ground, ...css, ...leaves, 'core/layout/cells', 'core/layout/account', 'core/pictures'],
   'core/inline': [...ground, ...css],
   'core/plaintext': [...ground, ...css, 'core/dialects'],
@@ -116,18 +120,37 @@ export const floors = {
     'core/layout/account',
     'core/engines',
   ],
-  'core/check/facts': [...ground, ...css, 'core/expressions', 'core/dialects', 'core/plaintext', 'core/engines'],
+  'core/editor/complete': [
+    ...ground,
+    'core/yaml',
+    'core/expressions',
+    'core/template',
+    'core/dialects',
+    'core/layout/account',
+    'core/editor',
+  ],
+  'core/check/page': [...ground, ...css, 'core/expressions', 'core/dialects', 'core/plaintext', 'core/engines'],
+  'core/check/facts': [
+    ...ground,
+    ...css,
+    'core/expressions',
+    'core/dialects',
+    'core/plaintext',
+    'core/engines',
+    'core/check/page',
+  ],
   'core/check/rules': [
     ...ground,
     ...css,
+    'core/check/page',
     'core/check/facts',
     'core/dialects',
     'core/dialects/read',
     'core/plaintext',
     'core/engines',
   ],
-  'core/check/reports': [...ground, 'core/check', 'core/check/facts'],
-  'core/check': [...ground, 'core/check/facts', 'core/check/rules', 'core/engines'],
+  'core/check/reports': [...ground, 'core/check', 'core/check/page', 'core/check/facts'],
+  'core/check': [...ground, 'core/check/page', 'core/check/facts', 'core/check/rules', 'core/engines'],
   'core/library': core,
   core: [...core, 'core/library'],
   start: [],
@@ -157,6 +180,7 @@ export const floors = {
     'core/findings',
     'core/css/syntax',
     'core/editor',
+    'core/editor/complete',
     'core/check',
     'project/files',
     'project/check',
@@ -190,7 +214,7 @@ export const floors = {
 
 /** Who knows which package. Anything else that is not a part of Node is refused. */
 export const owners = {
-  parse5: ['core/html/parse.ts', 'core/html/markup.ts', 'core/html/open-end.ts'],
+  parse5: ['core/html/parse.ts', 'core/html/markup.ts', 'core/html/structure/open-end.ts'],
   entities: [
     'core/html/decoded-value.ts',
     'core/html/parse.ts',

@@ -1,5 +1,5 @@
 import { CompletionItemKind, InsertTextFormat, type CompletionItem } from 'vscode-languageserver/node';
-import type { Completion, CompletionKind } from '../core/editor/completion.js';
+import type { Completion, CompletionKind } from '../core/editor/complete/completion.js';
 import type { SourceText } from '../core/text/source-text.js';
 import { rangeOf } from './places.js';
 

@@ -1,6 +1,6 @@
 import { checkPage } from '../../src/core/check/check-page.js';
 import { allRules } from '../../src/core/check/all-rules.js';
-import { Page, type PageInput } from '../../src/core/check/facts/page.js';
+import { Page, type PageInput } from '../../src/core/check/page/page.js';
 import type { Example } from '../../src/core/check/facts/rule.js';
 import type { Feature } from '../../src/core/engines/engine.js';
 import { readEngines } from '../../src/core/engines/read-engines.js';

@@ -3,7 +3,7 @@ import { exitCodeOf, finding, type Finding, type Report } from '../../core/findi
 import { parseHtml } from '../../core/html/parse.js';
 import type { Doc } from '../../core/html/tree.js';
 import { withAddress } from '../../core/pictures/references.js';
-import { checkTags } from '../../core/html/tag-check.js';
+import { checkTags } from '../../core/html/structure/tag-check.js';
 import { applyEdits } from '../../core/text/apply-edits.js';
 import { countPictures } from '../../pictures/count-pictures.js';
 import { shownAddress } from '../../web/web-address.js';

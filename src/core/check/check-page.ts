@@ -1,5 +1,5 @@
 import { withoutRepeats, type CatalogueEntry, type Finding } from '../findings/finding.js';
-import type { Page } from './facts/page.js';
+import type { Page } from './page/page.js';
 import type { Need, Rule } from './facts/rule.js';
 
 /** What rules find on a page, in the order of the page. */

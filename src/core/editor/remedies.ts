@@ -1,6 +1,6 @@
 import type { Finding } from '../findings/finding.js';
 import { suggestionOf, type Suggestion } from '../findings/suggestion.js';
-import { unpairedTags } from '../html/balance.js';
+import { unpairedTags } from '../html/structure/balance.js';
 import { readMarkup } from '../html/markup.js';
 import { maskTags } from '../html/mask.js';
 import { buildDelimiters, findTags, neutralDelimiters } from '../html/tags.js';

@@ -3,7 +3,7 @@ import type { Declared } from '../css/cascade/cascade.js';
 import { indexElements, type ElementIndex } from '../css/selectors/element-index.js';
 import { collectRules, type StyleRule } from '../css/cascade/rules.js';
 import { finding, type Report } from '../findings/finding.js';
-import { checkTags } from '../html/tag-check.js';
+import { checkTags } from '../html/structure/tag-check.js';
 import { withoutFiller } from '../html/mask.js';
 import { findTags } from '../html/tags.js';
 import { writtenValue, type Doc } from '../html/tree.js';

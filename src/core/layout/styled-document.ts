@@ -3,7 +3,7 @@ import type { ComputedStyle } from '../css/cascade/computed-style.js';
 import { declarationsOf } from '../css/cascade/document-cascade.js';
 import type { ElementIndex } from '../css/selectors/element-index.js';
 import type { Report } from '../findings/finding.js';
-import { withCanvasOnBody } from './boxes/canvas.js';
+import { withCanvasOnBody } from './used/canvas.js';
 import { checkFonts, completeStack, type WebFont } from './boxes/fonts.js';
 import { statesBetween, type WidthState } from './boxes/states.js';
 import { isDark, variantsOf, type Variant } from './boxes/variants.js';

@@ -8,11 +8,11 @@ import type { Condition, StyleRule } from '../css/cascade/rules.js';
 import { finding, type Finding, type Report } from '../findings/finding.js';
 import { NARROWEST_VIEWPORT, DESKTOP_VIEWPORT } from './content/room.js';
 import { reportGrowing } from './account/lengths.js';
-import { withDecorations } from './boxes/decorations.js';
-import { withFlatColors } from './boxes/flat-colors.js';
+import { withDecorations } from './used/decorations.js';
+import { withFlatColors } from './used/flat-colors.js';
 import type { Rgba } from '../css/values/mixed-color.js';
-import { columnsKey, withSettledColumns } from './boxes/intrinsic.js';
-import { usedStyles } from './boxes/used-values.js';
+import { columnsKey, withSettledColumns } from './used/intrinsic.js';
+import { usedStyles } from './used/used-values.js';
 import { type WidthState } from './boxes/states.js';
 import { appliesIn, isDark, readCondition, type Variant } from './boxes/variants.js';
 

@@ -3,7 +3,7 @@ import { finding, type Place, type Report } from '../findings/finding.js';
 import { isConditionalComment } from '../html/conditional-comment.js';
 import { markPlaces } from '../html/place-marks.js';
 import { parseHtml, type ParseError } from '../html/parse.js';
-import { checkStructure } from '../html/structure.js';
+import { checkStructure } from '../html/structure/structure.js';
 import { neutralDelimiters } from '../html/tags.js';
 import { attribute, elementsOf, firstElement, textContent, type Doc, type TreeNode } from '../html/tree.js';
 import { unsupportedElements } from '../findings/wording/html.js';

@@ -1,6 +1,6 @@
 import type { Finding, Report } from '../findings/finding.js';
 import { parseHtml } from '../html/parse.js';
-import { checkStructure } from '../html/structure.js';
+import { checkStructure } from '../html/structure/structure.js';
 import { buildDelimiters, neutralDelimiters } from '../html/tags.js';
 import type { Doc } from '../html/tree.js';
 import { MappedText } from '../text/mapped-text.js';

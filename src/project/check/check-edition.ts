@@ -1,7 +1,7 @@
 import { checkPage } from '../../core/check/check-page.js';
-import { Page, type ProjectFacts } from '../../core/check/facts/page.js';
+import { Page, type ProjectFacts } from '../../core/check/page/page.js';
 import { webAddresses } from '../../core/check/facts/link-places.js';
-import type { PictureFile } from '../../core/check/facts/picture-facts.js';
+import type { PictureFile } from '../../core/check/page/picture-facts.js';
 import type { SheetFile } from '../../core/css/cascade/sheets.js';
 import { baseOf } from '../../core/css/values/addresses.js';
 import type { Finding, Place } from '../../core/findings/finding.js';

@@ -1,10 +1,10 @@
-import { completeMarkup, dataEndings } from '../../core/editor/complete-markup.js';
-import { completeYaml, type KnownNames, type YamlSchema } from '../../core/editor/complete-yaml.js';
-import { nothingOffered, type Completion, type Offer } from '../../core/editor/completion.js';
+import { completeMarkup, dataEndings } from '../../core/editor/complete/complete-markup.js';
+import { completeYaml, type KnownNames, type YamlSchema } from '../../core/editor/complete/complete-yaml.js';
+import { nothingOffered, type Completion, type Offer } from '../../core/editor/complete/completion.js';
 import { namedIn } from '../../core/editor/message-names.js';
 import type { MarkupFile } from '../../core/editor/markup-file.js';
 import type { ProjectFacts } from '../../core/editor/project-facts.js';
-import { openExpression } from '../../core/editor/complete-expression.js';
+import { openExpression } from '../../core/editor/complete/complete-expression.js';
 import type { YamlPlace } from '../../core/yaml/yaml-place.js';
 import { metadataKeys } from '../../core/template/message-template.js';
 import { completeFileNames } from './complete-file-names.js';

@@ -1,7 +1,7 @@
 import { readdir } from 'node:fs/promises';
 import { dirname, resolve } from 'node:path';
-import { asSnippet } from '../../core/editor/complete-expression.js';
-import type { Completion, FileWish } from '../../core/editor/completion.js';
+import { asSnippet } from '../../core/editor/complete/complete-expression.js';
+import type { Completion, FileWish } from '../../core/editor/complete/completion.js';
 import { isInside } from '../files/inside.js';
 
 /** The files and folders of a project that a path may go on with; paths count from the folder of the file that names them. */

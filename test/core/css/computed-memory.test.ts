@@ -1,5 +1,5 @@
 import { describe, expect, test } from '@jest/globals';
-import { StyledPage, views, type ViewName } from '../../../src/core/check/facts/styled-page.js';
+import { StyledPage, views, type ViewName } from '../../../src/core/check/page/styled-page.js';
 import { properties } from '../../../src/core/css/values/properties.js';
 import { parseHtml } from '../../../src/core/html/parse.js';
 import { SourceText } from '../../../src/core/text/source-text.js';

@@ -2,7 +2,7 @@ import { expect, test } from '@jest/globals';
 import { plainPaint, renderFinding } from '../../../src/core/findings/code-frame.js';
 import { exitCodeOf, finding } from '../../../src/core/findings/finding.js';
 import { parseHtml } from '../../../src/core/html/parse.js';
-import { checkStructure } from '../../../src/core/html/structure.js';
+import { checkStructure } from '../../../src/core/html/structure/structure.js';
 import { nearestName } from '../../../src/core/text/nearest.js';
 import { applyEdits } from '../../../src/core/text/apply-edits.js';
 import { SourceText } from '../../../src/core/text/source-text.js';

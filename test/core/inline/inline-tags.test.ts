@@ -2,7 +2,7 @@ import { describe, expect, test } from '@jest/globals';
 import type { Finding } from '../../../src/core/findings/finding.js';
 import type { TagDelimiters } from '../../../src/core/html/tags.js';
 import { parseHtml } from '../../../src/core/html/parse.js';
-import { checkTags } from '../../../src/core/html/tag-check.js';
+import { checkTags } from '../../../src/core/html/structure/tag-check.js';
 import { SourceText } from '../../../src/core/text/source-text.js';
 import { inlineText } from '../../support/inline-text.js';
 

@@ -1,10 +1,10 @@
 import { printColor } from '../../css/values/mixed-color.js';
 import type { Place } from '../../findings/finding.js';
 import type { ElementNode } from '../../html/tree.js';
-import { contrastOf, isLarge, type Shades } from './grounds.js';
-import type { Page } from './page.js';
-import type { ViewName } from './styled-page.js';
-import { plainWords } from './texts.js';
+import { contrastOf, isLarge, type Shades } from '../page/grounds.js';
+import type { Page } from '../page/page.js';
+import type { ViewName } from '../page/styled-page.js';
+import { plainWords } from '../page/texts.js';
 
 /** A text that stands out too little. */
 export interface FaintText {

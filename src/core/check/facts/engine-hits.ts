@@ -1,7 +1,7 @@
 import { enginesWithout, type FeatureKind } from '../../engines/engine.js';
 import type { Hit } from './rule.js';
 import { firstPlace, usedFeatures } from './features.js';
-import type { Page } from './page.js';
+import type { Page } from '../page/page.js';
 
 /**
  * What a page relies on and engines do not show. What only looks plainer is told where engines are asked for by name.

@@ -3,7 +3,7 @@ import { hasSelector, isPictureOf, matchesAtRule, says } from '../../engines/fea
 import type { CssItem } from '../../css/syntax/css-items.js';
 import type { Place } from '../../findings/finding.js';
 import { attribute, type ElementNode } from '../../html/tree.js';
-import type { Page } from './page.js';
+import type { Page } from '../page/page.js';
 
 /** A feature that a page relies on, where it does first, and how often. */
 export interface UsedFeature {

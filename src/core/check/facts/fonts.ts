@@ -1,7 +1,7 @@
 import type { Place } from '../../findings/finding.js';
 import type { CssItem } from '../../css/syntax/css-items.js';
 import { splitValue } from '../../css/values/value.js';
-import type { Page } from './page.js';
+import type { Page } from '../page/page.js';
 
 /** The families that a `font` or `font-family` names, in lower case. */
 export function namesIn(value: string): string[] {

@@ -1,7 +1,7 @@
 import type { Place } from '../../findings/finding.js';
 import type { ElementNode } from '../../html/tree.js';
-import { decoded, wordsIn, type Link } from './links.js';
-import type { Page } from './page.js';
+import { decoded, wordsIn, type Link } from '../page/links.js';
+import type { Page } from '../page/page.js';
 
 /** Links to places of the page itself, by their names. */
 export function anchorsOf(page: Page): { readonly element: ElementNode; readonly name: string }[] {

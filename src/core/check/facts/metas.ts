@@ -1,6 +1,6 @@
 import { attribute, elementsOf, type ElementNode } from '../../html/tree.js';
 import type { Span } from '../../text/span.js';
-import type { Page } from './page.js';
+import type { Page } from '../page/page.js';
 
 /** How a page says that its letters are encoded, and where; null where it does not. */
 export function charsetOf(page: Page): { readonly element: ElementNode; readonly charset: string } | null {

@@ -1,7 +1,7 @@
 import type { TextNode, TreeNode } from '../../html/tree.js';
 import { pushChildren } from '../../html/tree.js';
-import type { Page } from './page.js';
-import { withoutFilling } from './texts.js';
+import type { Page } from '../page/page.js';
+import { withoutFilling } from '../page/texts.js';
 
 /** What inboxes show beside the subject, as a page has it: a hidden text before everything else. */
 export interface Preheader {

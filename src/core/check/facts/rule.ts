@@ -1,5 +1,5 @@
 import type { Place, Severity } from '../../findings/finding.js';
-import type { Page, ProjectFacts } from './page.js';
+import type { Page, ProjectFacts } from '../page/page.js';
 
 /** What a rule is about. */
 export const groups = [

@@ -1,7 +1,7 @@
 import type { Place } from '../../findings/finding.js';
 import { replaceSentinels } from '../../html/tags.js';
 import { firstElement } from '../../html/tree.js';
-import type { Page } from './page.js';
+import type { Page } from '../page/page.js';
 import { preheaderOf } from './preheader.js';
 import { bareField, tagNumbered } from './tag-facts.js';
 

@@ -1,6 +1,6 @@
 import type { Expression } from '../../expressions/expression.js';
 import type { MergeTag } from '../../dialects/model.js';
-import type { Page } from './page.js';
+import type { Page } from '../page/page.js';
 
 /** The merge tags of a page, by where they begin. */
 export function tagsByStart(page: Page): ReadonlyMap<number, MergeTag> {

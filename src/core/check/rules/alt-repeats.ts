@@ -1,5 +1,5 @@
 import type { Rule } from '../facts/rule.js';
-import { wordsIn } from '../facts/links.js';
+import { wordsIn } from '../page/links.js';
 
 export const altRepeats: Rule = {
   code: 'alt-repeats',

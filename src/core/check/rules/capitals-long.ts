@@ -1,5 +1,5 @@
 import type { Rule } from '../facts/rule.js';
-import { plainWords } from '../facts/texts.js';
+import { plainWords } from '../page/texts.js';
 
 export const capitalsLong: Rule = {
   code: 'capitals-long',

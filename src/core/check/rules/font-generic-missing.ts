@@ -1,5 +1,5 @@
 import type { Rule } from '../facts/rule.js';
-import { familiesIn } from '../facts/grounds.js';
+import { familiesIn } from '../page/grounds.js';
 
 export const fontGenericMissing: Rule = {
   code: 'font-generic-missing',

@@ -1,5 +1,5 @@
 import type { Rule } from '../facts/rule.js';
-import { contrastOf } from '../facts/grounds.js';
+import { contrastOf } from '../page/grounds.js';
 import type { ComputedStyle } from '../../css/cascade/computed-style.js';
 import type { ElementNode } from '../../html/tree.js';
 

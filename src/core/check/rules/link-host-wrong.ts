@@ -1,5 +1,5 @@
 import type { Rule } from '../facts/rule.js';
-import { isPlaceholder } from '../facts/links.js';
+import { isPlaceholder } from '../page/links.js';
 
 export const linkHostWrong: Rule = {
   code: 'link-host-wrong',

@@ -1,5 +1,5 @@
 import type { Rule } from '../facts/rule.js';
-import { isPlaceholder } from '../facts/links.js';
+import { isPlaceholder } from '../page/links.js';
 
 export const linkPlaceholder: Rule = {
   code: 'link-placeholder',

@@ -1,5 +1,5 @@
 import type { Rule } from '../facts/rule.js';
-import { isRelative } from '../facts/links.js';
+import { isRelative } from '../page/links.js';
 
 export const linkRelative: Rule = {
   code: 'link-relative',

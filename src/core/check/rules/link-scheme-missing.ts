@@ -1,5 +1,5 @@
 import type { Rule } from '../facts/rule.js';
-import { looksLikeHost } from '../facts/links.js';
+import { looksLikeHost } from '../page/links.js';
 
 export const linkSchemeMissing: Rule = {
   code: 'link-scheme-missing',

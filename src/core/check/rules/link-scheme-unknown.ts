@@ -1,5 +1,5 @@
 import type { Rule } from '../facts/rule.js';
-import { knownSchemes, schemeOf, scriptSchemes } from '../facts/links.js';
+import { knownSchemes, schemeOf, scriptSchemes } from '../page/links.js';
 import { nearestName } from '../../text/nearest.js';
 
 export const linkSchemeUnknown: Rule = {

@@ -1,5 +1,5 @@
 import type { Rule } from '../facts/rule.js';
-import { schemeOf, scriptSchemes } from '../facts/links.js';
+import { schemeOf, scriptSchemes } from '../page/links.js';
 
 export const linkScript: Rule = {
   code: 'link-script',

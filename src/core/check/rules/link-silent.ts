@@ -1,5 +1,5 @@
 import type { Rule } from '../facts/rule.js';
-import { nameOf } from '../facts/links.js';
+import { nameOf } from '../page/links.js';
 import { attribute } from '../../html/tree.js';
 
 export const linkSilent: Rule = {

@@ -1,5 +1,5 @@
 import type { Rule } from '../facts/rule.js';
-import { hostOf } from '../facts/links.js';
+import { hostOf } from '../page/links.js';
 
 export const linkWordsAddress: Rule = {
   code: 'link-words-address',

@@ -1,5 +1,5 @@
 import type { Rule } from '../facts/rule.js';
-import { nameOf } from '../facts/links.js';
+import { nameOf } from '../page/links.js';
 import { linksUnderHeadings } from '../facts/link-places.js';
 
 export const linkWordsSame: Rule = {

@@ -1,5 +1,5 @@
 import type { Rule } from '../facts/rule.js';
-import { decoded, schemeOf } from '../facts/links.js';
+import { decoded, schemeOf } from '../page/links.js';
 
 export const parameterTwice: Rule = {
   code: 'parameter-twice',

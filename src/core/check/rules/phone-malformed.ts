@@ -1,5 +1,5 @@
 import type { Rule } from '../facts/rule.js';
-import { decoded } from '../facts/links.js';
+import { decoded } from '../page/links.js';
 
 export const phoneMalformed: Rule = {
   code: 'phone-malformed',

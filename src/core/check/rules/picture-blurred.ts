@@ -1,4 +1,4 @@
-import { scaledPictures } from '../facts/pictures.js';
+import { scaledPictures } from '../page/pictures.js';
 import type { Rule } from '../facts/rule.js';
 
 export const pictureBlurred: Rule = {

@@ -1,6 +1,6 @@
 import type { Rule } from '../facts/rule.js';
 import { printColor } from '../../css/values/mixed-color.js';
-import { isDim } from '../facts/grounds.js';
+import { isDim } from '../page/grounds.js';
 
 export const pictureDark: Rule = {
   code: 'picture-dark',

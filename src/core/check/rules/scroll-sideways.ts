@@ -1,5 +1,5 @@
 import type { Rule } from '../facts/rule.js';
-import type { Page } from '../facts/page.js';
+import type { Page } from '../page/page.js';
 import { attribute, type ElementNode } from '../../html/tree.js';
 
 export const scrollSideways: Rule = {

@@ -1,5 +1,5 @@
 import type { Rule } from '../facts/rule.js';
-import { hostOf } from '../facts/links.js';
+import { hostOf } from '../page/links.js';
 import { isUnfilled } from '../facts/starter-text.js';
 
 export const starterAddress: Rule = {

@@ -1,6 +1,6 @@
 import type { Rule } from '../facts/rule.js';
 import { titlePlace } from '../facts/subject.js';
-import { plainWords } from '../facts/texts.js';
+import { plainWords } from '../page/texts.js';
 
 export const subjectCapitals: Rule = {
   code: 'subject-capitals',

@@ -1,6 +1,6 @@
 import type { Rule } from '../facts/rule.js';
 import { hasHeaders, holdsBlocks, isLayout, rowsOf } from '../facts/tables.js';
-import { wordsIn } from '../facts/links.js';
+import { wordsIn } from '../page/links.js';
 
 export const tableHeadersMissing: Rule = {
   code: 'table-headers-missing',

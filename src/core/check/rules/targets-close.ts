@@ -1,5 +1,5 @@
 import type { Rule } from '../facts/rule.js';
-import type { Page } from '../facts/page.js';
+import type { Page } from '../page/page.js';
 import type { ComputedStyle } from '../../css/cascade/computed-style.js';
 import type { ElementNode } from '../../html/tree.js';
 

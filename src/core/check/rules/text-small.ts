@@ -1,6 +1,6 @@
 import type { Rule } from '../facts/rule.js';
 import type { ElementNode } from '../../html/tree.js';
-import { isWithin, plainWords } from '../facts/texts.js';
+import { isWithin, plainWords } from '../page/texts.js';
 
 export const textSmall: Rule = {
   code: 'text-small',

@@ -1,7 +1,7 @@
 import type { Rule } from '../facts/rule.js';
-import type { Page } from '../facts/page.js';
-import type { ShownText } from '../facts/texts.js';
-import { contrastOf } from '../facts/grounds.js';
+import type { Page } from '../page/page.js';
+import type { ShownText } from '../page/texts.js';
+import { contrastOf } from '../page/grounds.js';
 import { elementsOf } from '../../html/tree.js';
 
 export const unsubscribeHidden: Rule = {

@@ -7,7 +7,7 @@ import { refusal } from '../content/refusal.js';
 import { layoutAdvice } from '../../findings/wording/layout.js';
 import { standsInRaw } from '../content/native.js';
 import { hasEffect } from './applies.js';
-import { isBoundedShare } from '../boxes/used-values.js';
+import { isBoundedShare } from '../used/used-values.js';
 import { judgeComputed } from './support.js';
 
 /** The message that is judged, and where what is found goes. */

@@ -1,4 +1,4 @@
-import { takeBasis } from '../boxes/flex-basis.js';
+import { takeBasis } from '../used/flex-basis.js';
 import { layoutAdvice } from '../../findings/wording/layout.js';
 import { fourValues, outerLength, shortPixels } from '../boxes/box-style.js';
 import { isHidden, isPainted, styleIn, type Box, type RowBox } from '../boxes/boxes.js';

@@ -1,4 +1,4 @@
-import { takeBasis } from '../boxes/flex-basis.js';
+import { takeBasis } from '../used/flex-basis.js';
 import { layoutAdvice } from '../../findings/wording/layout.js';
 import type { LayoutProblem } from '../content/problems.js';
 import { edgeIn, takeLength, styleIn, type Box } from '../boxes/boxes.js';

@@ -1,8 +1,8 @@
 import type { ComputedStyle, NewValues } from '../../css/cascade/computed-style.js';
 import type { ElementIndex, IndexedElement } from '../../css/selectors/element-index.js';
 import { withPixels } from '../../css/values/math.js';
-import { sideEdges } from './box-style.js';
-import { isVisibleNode } from './element-kinds.js';
+import { sideEdges } from '../boxes/box-style.js';
+import { isVisibleNode } from '../boxes/element-kinds.js';
 
 /** By how much children reach out of the content of their container, in px. */
 interface Gutters {

@@ -1,5 +1,5 @@
 import { Tokenizer } from 'parse5';
-import { enterText } from './markup.js';
+import { enterText } from '../markup.js';
 
 /** What is open at the end of a text of HTML: where somebody who types is. */
 export type OpenEnd =

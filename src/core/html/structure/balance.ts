@@ -1,5 +1,5 @@
-import { spanAt, type Span } from '../text/span.js';
-import { optionalEndTag, voidElements } from './vocabulary.js';
+import { spanAt, type Span } from '../../text/span.js';
+import { optionalEndTag, voidElements } from '../vocabulary.js';
 
 /** A tag that stands without the other of its pair. */
 export interface UnpairedTag {

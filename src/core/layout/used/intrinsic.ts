@@ -4,8 +4,8 @@ import type { ElementIndex, IndexedElement } from '../../css/selectors/element-i
 import { pixelsWithinMath } from '../../css/values/math.js';
 import { readQuantity, splitValue } from '../../css/values/value.js';
 
-import { sideEdges } from './box-style.js';
-import { isPainted } from './boxes.js';
+import { sideEdges } from '../boxes/box-style.js';
+import { isPainted } from '../boxes/boxes.js';
 
 /** What boxes come to in one state, and how wide their content is: null where that is not known before it is laid out. */
 export interface UsedState {

@@ -1,16 +1,16 @@
-import { maskTags } from '../html/mask.js';
-import { openEnd, type OpenEnd, type OpenTag } from '../html/open-end.js';
-import { regionAttributes, regionKinds } from '../html/regions.js';
-import { buildDelimiters, findTags, neutralDelimiters } from '../html/tags.js';
-import { media } from '../template/nodes.js';
-import { isPartTag } from '../template/read-template.js';
-import { metadataKeys } from '../template/message-template.js';
-import type { Span } from '../text/span.js';
+import { maskTags } from '../../html/mask.js';
+import { openEnd, type OpenEnd, type OpenTag } from '../../html/structure/open-end.js';
+import { regionAttributes, regionKinds } from '../../html/regions.js';
+import { buildDelimiters, findTags, neutralDelimiters } from '../../html/tags.js';
+import { media } from '../../template/nodes.js';
+import { isPartTag } from '../../template/read-template.js';
+import { metadataKeys } from '../../template/message-template.js';
+import type { Span } from '../../text/span.js';
 import { asSnippet, completeBuildValue, completeMergeTag, openExpression } from './complete-expression.js';
 import { nothingOffered, offered, type Completion, type CompletionKind, type Offer } from './completion.js';
-import type { MarkupFile } from './markup-file.js';
-import type { FileScope, PartFacts, ProjectFacts } from './project-facts.js';
-import { buildScope, mergeScope } from './scope-at.js';
+import type { MarkupFile } from '../markup-file.js';
+import type { FileScope, PartFacts, ProjectFacts } from '../project-facts.js';
+import { buildScope, mergeScope } from '../scope-at.js';
 
 /** What a place in a file of markup is completed with. */
 export interface MarkupSetting {

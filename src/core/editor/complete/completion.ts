@@ -1,4 +1,4 @@
-import type { Span } from '../text/span.js';
+import type { Span } from '../../text/span.js';
 
 /** What kind of thing is offered. */
 export type CompletionKind =

@@ -9,7 +9,7 @@ import {
   type MathLength,
 } from '../../css/values/math.js';
 import { sides } from '../../css/values/properties.js';
-import { sideEdges } from './box-style.js';
+import { sideEdges } from '../boxes/box-style.js';
 import { withGutters } from './gutters.js';
 import { asColumn, rowAlone } from './inline-rows.js';
 import { rowInLine } from './rows-in-lines.js';

@@ -1,10 +1,10 @@
-import { tellingErrors } from '../findings/wording/html.js';
-import { finding, type Finding, type Place } from '../findings/finding.js';
-import type { Span } from '../text/span.js';
-import { elementsOf, type Doc, type ElementNode } from './tree.js';
+import { tellingErrors } from '../../findings/wording/html.js';
+import { finding, type Finding, type Place } from '../../findings/finding.js';
+import type { Span } from '../../text/span.js';
+import { elementsOf, type Doc, type ElementNode } from '../tree.js';
 import { unpairedTags } from './balance.js';
-import type { ParseError } from './parse.js';
-import { optionalEndTag, voidElements } from './vocabulary.js';
+import type { ParseError } from '../parse.js';
+import { optionalEndTag, voidElements } from '../vocabulary.js';
 
 /**
  * Checks that a document is well formed: every tag that needs one has its end tag, every end tag has its start, and

@@ -1,10 +1,10 @@
-import { systemValues } from '../dialects/model.js';
-import { filters } from '../expressions/filters.js';
-import { buildDelimiters, closingOffset, neutralDelimiters } from '../html/tags.js';
-import type { Span } from '../text/span.js';
+import { systemValues } from '../../dialects/model.js';
+import { filters } from '../../expressions/filters.js';
+import { buildDelimiters, closingOffset, neutralDelimiters } from '../../html/tags.js';
+import type { Span } from '../../text/span.js';
 import type { Completion } from './completion.js';
-import type { DataShape, Shapes } from './data-shape.js';
-import { followPath } from './project-facts.js';
+import type { DataShape, Shapes } from '../data-shape.js';
+import { followPath } from '../project-facts.js';
 
 /** An expression that is being written. */
 export interface OpenExpression {

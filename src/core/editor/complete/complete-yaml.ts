@@ -1,5 +1,5 @@
-import { yamlPlace, type YamlPlace } from '../yaml/yaml-place.js';
-import { entriesOf, entryAt, yamlTree } from '../yaml/yaml-tree.js';
+import { yamlPlace, type YamlPlace } from '../../yaml/yaml-place.js';
+import { entriesOf, entryAt, yamlTree } from '../../yaml/yaml-tree.js';
 import { asSnippet } from './complete-expression.js';
 import { nothingOffered, offered, type Completion, type Offer } from './completion.js';
 

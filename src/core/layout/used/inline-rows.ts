@@ -1,6 +1,6 @@
 import type { ComputedStyle } from '../../css/cascade/computed-style.js';
 import type { IndexedElement } from '../../css/selectors/element-index.js';
-import { isVisibleNode } from './element-kinds.js';
+import { isVisibleNode } from '../boxes/element-kinds.js';
 
 /**
  * The row that stands alone in the line of a block (`display: inline-flex`), as long as the line is no taller than the row:

@@ -1,9 +1,9 @@
-import { tagReason } from '../findings/wording/tags.js';
-import { finding, type Report } from '../findings/finding.js';
-import { SourceText } from '../text/source-text.js';
-import type { Span } from '../text/span.js';
-import { parseHtml } from './parse.js';
-import { elementsOf, type Doc } from './tree.js';
+import { tagReason } from '../../findings/wording/tags.js';
+import { finding, type Report } from '../../findings/finding.js';
+import { SourceText } from '../../text/source-text.js';
+import type { Span } from '../../text/span.js';
+import { parseHtml } from '../parse.js';
+import { elementsOf, type Doc } from '../tree.js';
 
 /**
  * Holds the result of a change of finished HTML against what it was made from: the same template tags in the same order.

@@ -2,8 +2,8 @@ import type { ComputedStyle, NewValues } from '../../css/cascade/computed-style.
 import type { IndexedElement } from '../../css/selectors/element-index.js';
 import { sides } from '../../css/values/properties.js';
 import type { TreeNode } from '../../html/tree.js';
-import { isPainted } from './boxes.js';
-import { isVisibleNode, phrasingTags } from './element-kinds.js';
+import { isPainted } from '../boxes/boxes.js';
+import { isVisibleNode, phrasingTags } from '../boxes/element-kinds.js';
 import { lineHeightPixels } from './inline-rows.js';
 
 type StyleOf = (element: IndexedElement) => ComputedStyle | undefined;
