@@ -30,13 +30,17 @@ export function conversionJson(files: readonly ConvertedFile[]): string {
   return `${JSON.stringify({ tags }, null, 2)}\n`;
 }
 
-/** "7 tags: 5 exact, 2 rewritten". */
+/** "7 tags, 1 region: 6 exact, 2 rewritten". */
 export function verdictCounts(tags: readonly ConvertedTag[]): string {
   const counts = conversionVerdicts
     .map((verdict) => [verdict, tags.filter((tag) => tag.verdict === verdict).length] as const)
     .filter(([, count]) => count > 0)
     .map(([verdict, count]) => `${count} ${verdict}`);
-  const total = `${tags.length} ${tags.length === 1 ? 'tag' : 'tags'}`;
+  const kinds = (['tag', 'region', 'block'] as const)
+    .map((kind) => [kind, tags.filter((tag) => tag.kind === kind).length] as const)
+    .filter(([kind, count]) => count > 0 || kind === 'tag')
+    .map(([kind, count]) => `${count} ${kind}${count === 1 ? '' : 's'}`);
+  const total = kinds.join(', ');
   return counts.length === 0 ? total : `${total}: ${counts.join(', ')}`;
 }
 

@@ -1,3 +1,4 @@
+import { conversionNote } from '../../findings/wording/conversions.js';
 import type { TagDelimiters } from '../../html/tags.js';
 import { escapeHtml } from '../../html/escape.js';
 import type { Dialect, RegionPattern } from '../dialect.js';
@@ -38,9 +39,11 @@ export function convertRegions(
     const { mark, losses: lost } = regionMark(region, to);
     losses.push(...lost.map((what) => ({ span, name: region.name, what })));
     if (mark === null) {
-      const message = `the region ${region.name}, which cannot be marked`;
+      const message = conversionNote.regionUnmarked(region.name);
       edits.push(
-        ...region.marks.map((own) => ({ span: own, text: '', entry: { verdict: 'removed', message } }) as const),
+        ...region.marks.map(
+          (own) => ({ span: own, text: '', entry: { kind: 'region', verdict: 'removed', message } }) as const,
+        ),
       );
     } else edits.push(...marked(region, mark));
   }
@@ -91,7 +94,7 @@ function patternFor({ name, kind, repeat, choice, label }: RegionFacts, to: Dial
 }
 
 function marked({ name, host, marks }: MarkedRegion, mark: RegionMark): SourceEdit[] {
-  const entry = { verdict: 'exact', message: `the region ${name}` } as const;
+  const entry = { kind: 'region', verdict: 'exact', message: conversionNote.region(name) } as const;
   const removed = (span: Span): SourceEdit => ({ span, text: '', entry: null });
   const at = (offset: number, text: string, own: SourceEdit['entry']): SourceEdit => ({
     span: { start: offset, end: offset },

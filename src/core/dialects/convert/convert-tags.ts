@@ -9,7 +9,7 @@ import { printNeutralTag, unsayableName } from '../write/print-neutral.js';
 import { checkBlocks } from '../read/read-neutral.js';
 import { scanTags } from '../read/scan-tags.js';
 import { placeTags, type ConvertedPiece } from './place-tags.js';
-import { isTakenOut, type SourceEdit } from './source-edit.js';
+import { isTakenOut, type ChangeEntry, type SourceEdit } from './source-edit.js';
 import { fieldsIn, loopedIn } from '../tag-facts.js';
 import { foreignFinding, foreignOwners, foreignTags, readTags } from '../read/foreign-tags.js';
 import { tagsInDialect } from '../write/write-tags.js';
@@ -17,6 +17,8 @@ import { tagsAsWritten, type LossAnswers, type TagTexts } from '../write/tag-tex
 
 /** What became of a tag. */
 export interface ConvertedTag {
+  /** A merge tag, or what else stands in a report: the mark of a region, a block that is put in or taken out. */
+  readonly kind: 'tag' | ChangeEntry['kind'];
   readonly span: Span;
   readonly from: string;
   readonly to: string;
@@ -85,7 +87,7 @@ export function convertTags(source: SourceText, setting: ConversionSetting, repo
     const item = foreignFinding(source, tag);
     collect(item);
     const text = source.slice(tag.span);
-    return { span: tag.span, from: text, to: text, verdict: 'foreign', message: reasonOf(item) };
+    return { kind: 'tag', span: tag.span, from: text, to: text, verdict: 'foreign', message: reasonOf(item) };
   });
   const { written, pieces } = placeTags(source, read, texts, setting);
   const recipients = new Set(recipientFields(tags));
@@ -100,6 +102,7 @@ export function convertTags(source: SourceText, setting: ConversionSetting, repo
     const said = [note, texts.note(index) || (own === undefined ? '' : reasonOf(own))].filter((part) => part !== '');
     const message = said.length > 0 ? said : namesByRule(tag, to, recipients);
     return {
+      kind: 'tag',
       span: tag.place.span,
       from: source.slice(tag.place.span),
       to: (written[index] ?? '') + markup,
@@ -149,7 +152,7 @@ function unchanged(source: SourceText, { from, fields }: ConversionSetting): Con
   const tags = readTags(source, from, fields, () => undefined).map(({ tag }) => tag);
   const entries = tags.map(({ place: { span } }): ConvertedTag => {
     const text = source.slice(span);
-    return { span, from: text, to: text, verdict: 'exact', message: '' };
+    return { kind: 'tag', span, from: text, to: text, verdict: 'exact', message: '' };
   });
   const used = { fields: recipientFields(tags), lists: [...loopedIn(tags)] };
   return { text: source.text, tags: entries, pieces: [{ text: source.text, from: null }], ...used };

@@ -95,8 +95,12 @@ class HtmlFooter {
   edits(): SourceEdit[] {
     const badges = this.badges();
     const { mode, tags, to, footer } = this.request;
-    const message = 'the badge of the platform that the file comes from';
-    const removed = badges.map((span): SourceEdit => ({ span, text: '', entry: { verdict: 'removed', message } }));
+    const message = conversionNote.badge;
+    const removed = badges.map((span): SourceEdit => ({
+      span,
+      text: '',
+      entry: { kind: 'block', verdict: 'removed', message },
+    }));
     if (mode === 'keep') return removed;
     const isInBadge = (span: Span): boolean =>
       badges.some((badge) => badge.start <= span.start && span.end <= badge.end);
@@ -112,7 +116,7 @@ class HtmlFooter {
 
   private stripped(block: ElementNode): SourceEdit {
     const span = block.span ?? { start: 0, end: 0 };
-    return { span, text: '', entry: { verdict: 'removed', message: 'the footer' } };
+    return { span, text: '', entry: { kind: 'block', verdict: 'removed', message: conversionNote.footer } };
   }
 
   private replaced(block: ElementNode, html: string): SourceEdit {
@@ -120,12 +124,12 @@ class HtmlFooter {
     const span = block.span ?? { start: 0, end: 0 };
     const cell = columns > 1 ? `<td colspan="${columns}">` : '<td>';
     const text = block.tag === 'tr' ? `<tr>${cell}${html}</td></tr>` : block.tag === 'li' ? `<li>${html}</li>` : html;
-    return { span, text, entry: { verdict: 'rewritten', message: conversionNote.footerReplaced } };
+    return { span, text, entry: { kind: 'block', verdict: 'rewritten', message: conversionNote.footerReplaced } };
   }
 
   private added(html: string): SourceEdit {
     const end = this.#body.endTag?.start ?? this.source.text.length;
-    const entry = { verdict: 'rewritten', message: 'a footer with what the target asks for' } as const;
+    const entry = { kind: 'block', verdict: 'rewritten', message: conversionNote.footerAdded } as const;
     return { span: { start: end, end }, text: `${html}\n`, entry };
   }
 
@@ -203,8 +207,12 @@ function textEdits(source: SourceText, request: FooterRequest): SourceEdit[] {
   const badges = paragraphsOf(source.text).filter((span) =>
     request.from.ownMarks.some((mark) => 'link_host' in mark && source.slice(span).includes(`://${mark.link_host}`)),
   );
-  const message = 'the badge of the platform that the file comes from';
-  const removed = badges.map((span): SourceEdit => ({ span, text: '', entry: { verdict: 'removed', message } }));
+  const message = conversionNote.badge;
+  const removed = badges.map((span): SourceEdit => ({
+    span,
+    text: '',
+    entry: { kind: 'block', verdict: 'removed', message },
+  }));
   if (mode === 'keep') return removed;
   const legalPlaces = legalTags(request).map(({ place }) => place.span);
   const paragraphs = paragraphsOf(source.text).filter((paragraph) =>
@@ -216,15 +224,15 @@ function textEdits(source: SourceText, request: FooterRequest): SourceEdit[] {
   if (first !== undefined && last !== undefined) {
     const entry =
       mode === 'strip'
-        ? ({ verdict: 'removed', message: 'the footer' } as const)
-        : ({ verdict: 'rewritten', message: conversionNote.footerReplaced } as const);
+        ? ({ kind: 'block', verdict: 'removed', message: conversionNote.footer } as const)
+        : ({ kind: 'block', verdict: 'rewritten', message: conversionNote.footerReplaced } as const);
     const span = { start: first.start, end: last.end };
     const outside = removed.filter((edit) => edit.span.end <= span.start || edit.span.start >= span.end);
     return [...outside, { span, text: mode === 'strip' ? '' : footer('text'), entry }];
   }
   const isNeeded = mode === 'replace' || (mode === 'add' && missingSystemValues(tags, to).length > 0);
   if (!isNeeded) return removed;
-  const entry = { verdict: 'rewritten', message: 'a footer with what the target asks for' } as const;
+  const entry = { kind: 'block', verdict: 'rewritten', message: conversionNote.footerAdded } as const;
   return [...removed, { span: { start: end, end }, text: `\n\n${footer('text')}`, entry }];
 }
 
