@@ -90,6 +90,17 @@ describe('prove', () => {
     project.remove();
   }, 120_000);
 
+  test('says where it cannot write its pictures', () => {
+    const project = new LayoutProject({ plain: page('', '<p>x</p>') });
+    project.folder.write({ shots: 'a file' });
+    const { code, err } = project.folder.run(['prove', '--shots', 'shots']);
+    expect(code).toBe(2);
+    expect(
+      err.match(/file-unwritable {2}shots\/plain-light\S* cannot be written: part of the path is no folder/g),
+    ).toHaveLength(1);
+    project.remove();
+  }, 60_000);
+
   test('asks for a browser where there is none', () => {
     const project = new LayoutProject({ plain: page('', '<p>x</p>') });
     const { code, err } = project.folder.run(['prove', '--browser', '/nowhere/chromium']);

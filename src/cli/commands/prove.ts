@@ -1,7 +1,7 @@
 import { existsSync } from 'node:fs';
-import { mkdir, mkdtemp, rm, writeFile } from 'node:fs/promises';
+import { mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
-import { dirname, join, resolve } from 'node:path';
+import { join, resolve } from 'node:path';
 import { pathToFileURL } from 'node:url';
 import { exitCodeOf, isError, type Finding, type Place } from '../../core/findings/finding.js';
 import { proofPages, type ProofPages } from '../../core/message/proof-pages.js';
@@ -9,6 +9,7 @@ import { textWidth } from '../../core/text/text-width.js';
 import type { Page } from '../../browser/browser.js';
 import type { Difference, PageComparison } from '../../browser/compare-pages.js';
 import { loadConfig } from '../../project/config/config.js';
+import { writeWhole } from '../../project/files/write-file.js';
 import { visitMessages, type EditionTask } from '../../project/visit/visit-messages.js';
 import type { PreparedEdition } from '../../project/visit/prepared-edition.js';
 import type { Target } from '../../project/visit/target.js';
@@ -129,15 +130,16 @@ async function proveEdition(
   await writeFile(compiled, pages.compiled);
   const { comparePages } = await import('../../browser/compare-pages.js');
   const differences: PlacedDifference[] = [];
+  const findings: Finding[] = [];
   for (const scheme of schemes) {
     // Without its head a message looks as on the desktop, where it says so itself, and in light.
     const bareWidths = scheme === 'light' ? [Math.max(...widths)] : [];
     const comparison = { widths, bareWidths, scheme, tolerance: bench.options.tolerance };
     const compared = await comparePages(bench.page, source, compiled, comparison);
     differences.push(...compared.differences.map((item) => placed(item, pages, scheme)));
-    await writeShots(compared, `${name.replace('/', '-')}-${scheme}`, bench);
+    findings.push(...(await writeShots(compared, `${name.replace('/', '-')}-${scheme}`, bench)));
   }
-  return { findings: [], name, widths, schemes, differences };
+  return { findings, name, widths, schemes, differences };
 }
 
 function placed(item: Difference, { placeOf }: ProofPages, scheme: string): PlacedDifference {
@@ -150,16 +152,18 @@ function widthsOf({ thresholds, exactWidths }: ProofPages): number[] {
   return [...new Set([...own, ...exactWidths.filter((width) => width <= 600), 375, 1000])].sort((a, b) => a - b);
 }
 
-async function writeShots({ shots }: PageComparison, name: string, { options, io }: Bench): Promise<void> {
-  if (options.shots === null) return;
+/** Writes what was photographed, side by side; gives why it cannot, where it cannot, and then writes no more. */
+async function writeShots({ shots }: PageComparison, name: string, { options, io }: Bench): Promise<Finding[]> {
+  if (options.shots === null) return [];
   const { sideBySide } = await import('../../browser/pixels.js');
-  const folder = resolve(io.folder, options.shots);
-  await mkdir(folder, { recursive: true });
   for (const shot of shots) {
-    const path = join(folder, `${name}${shot.withoutHead ? '-without-head' : ''}-${shot.width}.png`);
-    await mkdir(dirname(path), { recursive: true });
-    await writeFile(path, await sideBySide(shot.before, shot.after));
+    const file = `${name}${shot.withoutHead ? '-without-head' : ''}-${shot.width}.png`;
+    const picture = await sideBySide(shot.before, shot.after);
+    const path = join(options.shots, file);
+    const problem = await writeWhole(resolve(io.folder, path), picture, path);
+    if (problem !== null) return [problem];
   }
+  return [];
 }
 
 function describe({ name, widths, schemes, differences }: Proved): string {

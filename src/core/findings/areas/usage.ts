@@ -171,7 +171,7 @@ export const usageFindings = {
     severity: 'error',
     usage: true,
     reason: '{path} cannot be written: {detail}',
-    fix: 'Nothing was changed there. Free the space or the permission, or choose another place with --out.',
+    fix: 'Nothing was changed there. Free the space or the permission, or choose another place.',
   },
   'out-is-source': {
     severity: 'error',
