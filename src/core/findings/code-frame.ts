@@ -44,22 +44,27 @@ export function placeLabel(place: Place, nameOf: FindingView['nameOf'] = (name) 
 function codeFrame(place: Place, paint: Paint, width: (text: string) => number): string[] {
   const { source, span } = place;
   const { line, column } = source.lineColumn(span.start);
-  const characters = [...source.lineText(line)].map((character) => (isControl(character) ? ' ' : character));
-  const from = column - 1 > FRAME_WIDTH - 20 ? column - 1 - FRAME_WIDTH / 2 : 0;
-  const cutLeft = from > 0 ? '…' : '';
-  const cutRight = characters.length > from + FRAME_WIDTH ? '…' : '';
-  const shown = characters.slice(from, from + FRAME_WIDTH);
-  const before = characters.slice(from, column - 1).join('');
+  const isFar = column - 1 > FRAME_WIDTH - 20;
+  // A character is at most two units; one more shows whether the line goes on.
+  const around = source.aroundOnLine(span.start, 2 * FRAME_WIDTH + 2);
+  const before = isFar ? charactersOf(around.before).slice(-FRAME_WIDTH / 2) : charactersOf(around.before);
+  const behind = charactersOf(around.behind);
+  const room = FRAME_WIDTH - before.length;
+  const cutLeft = isFar ? '…' : '';
+  const cutRight = behind.length > room ? '…' : '';
   const end = source.lineColumn(span.end);
-  const marked = end.line === line ? characters.slice(column - 1, end.column - 1) : characters.slice(column - 1);
-  const visible = marked
-    .slice(0, Math.max(0, from + FRAME_WIDTH - (column - 1)))
-    .join('')
-    .trimEnd();
+  const marked = end.line === line ? behind.slice(0, end.column - column) : behind;
+  const visible = marked.slice(0, room).join('').trimEnd();
   const carets = '^'.repeat(Math.max(1, width(visible)));
   const gutter = `${line} | `;
-  const indent = ' '.repeat(gutter.length + width(cutLeft + before) + 2);
-  return [`  ${gutter}${cutLeft}${shown.join('')}${cutRight}`, `${indent}${paint(carets, 'caret')}`];
+  const indent = ' '.repeat(gutter.length + width(cutLeft + before.join('')) + 2);
+  const shown = [...before, ...behind.slice(0, room)].join('');
+  return [`  ${gutter}${cutLeft}${shown}${cutRight}`, `${indent}${paint(carets, 'caret')}`];
+}
+
+/** The characters of a piece of a line; those that a terminal would obey are spaces. */
+function charactersOf(text: string): string[] {
+  return Array.from(text, (character) => (isControl(character) ? ' ' : character));
 }
 
 function isControl(character: string): boolean {

@@ -51,6 +51,19 @@ export class SourceText {
     return this.text.slice(start, starts[line] ?? this.text.length).replace(/[\r\n]+$/, '');
   }
 
+  /**
+   * What stands before and behind an offset on its line, without the line end.
+   * @param most at most so many UTF-16 units of each: lines of finished HTML are long
+   */
+  aroundOnLine(offset: number, most: number): { readonly before: string; readonly behind: string } {
+    const starts = this.lineStarts();
+    const line = lastIndexAtMost(starts, offset);
+    const [start, end] = [starts[line] ?? 0, starts[line + 1] ?? this.text.length];
+    const before = this.text.slice(Math.max(start, offset - most), offset);
+    const behind = this.text.slice(offset, Math.min(end, offset + most));
+    return { before: before.replace(/[\r\n]+$/, ''), behind: behind.replace(/[\r\n]+$/, '') };
+  }
+
   private lineStarts(): readonly number[] {
     this.#lineStarts ??= findLineStarts(this.text);
     return this.#lineStarts;
