@@ -123,7 +123,7 @@ class Walk {
       case 'li':
         return this.listItem(element, style);
       case 'dd':
-        return this.indented(element, { first: '  ', rest: '  ' });
+        return this.indented({ first: '  ', rest: '  ' }, element.children);
       case 'blockquote':
         return this.quote(element);
       case 'table':
@@ -282,13 +282,12 @@ class Walk {
     if (list !== undefined) list.next = number + list.step;
     const marker = listMarker(markerStyle(element, style), list?.isNumbered === true ? number : null);
     const first = marker === '' ? '' : `${marker} `;
-    return this.indented(element, { first, rest: ' '.repeat(first.length) }, content);
+    return this.indented({ first, rest: ' '.repeat(first.length) }, content);
   }
 
   private indented(
-    _element: ElementNode,
     prefix: { readonly first: string; readonly rest: string; readonly isQuote?: boolean },
-    content: readonly Step[] = _element.children,
+    content: readonly Step[],
   ): Step[] {
     this.sink.endBlock();
     this.sink.indent(prefix);
@@ -304,7 +303,7 @@ class Walk {
   private quote(element: ElementNode, content: readonly Step[] = element.children): Step[] {
     this.sink.endBlock();
     this.sink.space();
-    const inner = this.indented(element, { first: '> ', rest: '> ', isQuote: true }, content);
+    const inner = this.indented({ first: '> ', rest: '> ', isQuote: true }, content);
     return [...inner, () => this.sink.space()];
   }
 
