@@ -17,7 +17,7 @@ const PLATFORM_PORT = 4101;
 const IMAGE_PORT = 4090;
 
 /** What a platform that knows no fallbacks, conditions and loops is sent: a message without any. */
-const plainMessages: Readonly<Record<string, readonly string[]>> = { tansy: ['parts-specimen'] };
+const plainMessages: ReadonlyMap<string, readonly string[]> = new Map([['tansy', ['parts-specimen']]]);
 
 /** What came of pushing the sample project to all platforms. */
 export interface DemoPushes {
@@ -62,11 +62,11 @@ export async function pushToPlatforms(
 function rounds({
   destinations,
 }: Config): readonly { readonly names: string[]; readonly messages: readonly string[] }[] {
-  const plain = destinations.filter(({ dialect }) => dialect in plainMessages);
+  const plain = destinations.filter(({ dialect }) => plainMessages.has(dialect));
   const all = destinations.filter((destination) => !plain.includes(destination)).map(({ name }) => name);
   return [
     { names: all, messages: [] },
-    ...plain.map(({ name, dialect }) => ({ names: [name], messages: plainMessages[dialect] ?? [] })),
+    ...plain.map(({ name, dialect }) => ({ names: [name], messages: plainMessages.get(dialect) ?? [] })),
   ];
 }
 

@@ -68,6 +68,7 @@ export async function readdressFiles(
     const { doc } = parseHtml(file.source, delimiters);
     const bounds = await boundsOf(input === '-' ? null : resolve(io.folder, input), io.folder);
     const pictures = await readFinishedPictures(doc, bounds, report);
+    if (pictures.references.length === 0 && !options.quiet) io.err(`${input} names no pictures.\n`);
     const outFolder = outFolderOf(plan, index, io);
     const addresses = await work({ input, doc, pictures, outFolder }, report);
     if (addresses === null) continue;

@@ -3,10 +3,10 @@ import type { StoredTemplate } from './platform-state.js';
 import { field } from './received-body.js';
 
 /** What each token may do. */
-const tokens: Readonly<Record<string, readonly string[]>> = {
-  'ferrywire-token-for-trying': ['templates:read', 'templates:write'],
-  'ferrywire-token-for-reading': ['templates:read'],
-};
+const tokens: ReadonlyMap<string, readonly string[]> = new Map([
+  ['ferrywire-token-for-trying', ['templates:read', 'templates:write']],
+  ['ferrywire-token-for-reading', ['templates:read']],
+]);
 
 const PAGE_SIZE = 10;
 
@@ -71,7 +71,7 @@ export const ferrywire: Platform = {
   credentials: { token: 'ferrywire-token-for-trying' },
   sent: ({ html }) => html,
   refusal: ({ headers }, isWrite) => {
-    const scopes = tokens[(headers['authorization'] ?? '').replace(/^Bearer /, '')];
+    const scopes = tokens.get((headers['authorization'] ?? '').replace(/^Bearer /, ''));
     if (scopes === undefined) return error(401, 'This token is not known, or has run out.');
     const scope = isWrite ? 'templates:write' : 'templates:read';
     return scopes.includes(scope) ? null : error(403, `This token lacks the scope ${scope}.`);

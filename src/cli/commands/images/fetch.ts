@@ -52,7 +52,8 @@ async function run(options: FetchOptions, io: Io): Promise<number> {
   const say = (line: string): void => {
     if (!options.quiet) io.err(`${line}\n`);
   };
-  const code = await readdressFiles(options, io, async ({ doc, pictures, outFolder }, report) => {
+  const code = await readdressFiles(options, io, async ({ input, doc, pictures, outFolder }, report) => {
+    if (pictures.references.length > 0 && pictures.remote.length === 0) say(`${input} names no pictures on the web.`);
     const folder = options.folder === null ? join(outFolder, 'images') : resolve(io.folder, options.folder);
     const addresses = new Map<string, string>();
     const queue = [...pictures.remote];
