@@ -283,6 +283,7 @@ export const carriedCss: readonly (readonly [css: string, becomes: string])[] = 
     'margin on items of rows, columns and grids',
     'padding around them; in states in which they stand as plain blocks it collapses',
   ],
+  ['negative margins of rows and blocks that reach no further than the padding around them', 'less of that padding'],
   [
     'order',
     'the order in which items are written; under a condition another one in a grid, and the opposite one in stacked columns',
