@@ -1,6 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
 import type { Finding } from '../../../src/core/findings/finding.js';
-import { convertTags } from '../../../src/core/dialects/convert/convert-tags.js';
+import { verdictCounts } from '../../../src/core/dialects/convert/conversion-report.js';
+import { convertTags, type ConvertedTag } from '../../../src/core/dialects/convert/convert-tags.js';
 import type { Dialect } from '../../../src/core/dialects/dialect.js';
 import { declaredItemShape } from '../../../src/core/dialects/field-shape.js';
 import type { MergeFields } from '../../../src/core/dialects/model.js';
@@ -138,6 +139,21 @@ describe('a conversion', () => {
     // What is repaired is said each time.
     expect({ text: result.text, codes: result.codes }).toEqual({ text: to, codes: repaired.map(() => 'tag-repaired') });
     if (verdicts !== undefined) expect(result.verdicts).toBe(verdicts);
+  });
+
+  test('is counted by tags, regions and blocks', () => {
+    const entry = (kind: ConvertedTag['kind'], verdict: ConvertedTag['verdict']): ConvertedTag => ({
+      ...{ kind, verdict, from: '', to: '', message: '' },
+      span: { start: 0, end: 0 },
+    });
+    const two = [entry('tag', 'exact'), entry('tag', 'loss')];
+    expect(verdictCounts([])).toBe('0 tags');
+    expect(verdictCounts(two)).toBe('2 tags: 1 exact, 1 loss');
+    expect(verdictCounts([entry('tag', 'unknown')])).toBe('1 tag: 1 unknown');
+    expect(
+      verdictCounts([...two, entry('region', 'exact'), entry('block', 'removed'), entry('block', 'rewritten')]),
+    ).toBe('2 tags, 1 region, 2 blocks: 2 exact, 1 rewritten, 1 removed, 1 loss');
+    expect(verdictCounts([entry('block', 'removed')])).toBe('0 tags, 1 block: 1 removed');
   });
 
   test('fields that the project declares decide what a name means', () => {

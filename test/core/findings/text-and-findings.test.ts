@@ -6,6 +6,7 @@ import { checkStructure } from '../../../src/core/html/structure/structure.js';
 import { nearestName } from '../../../src/core/text/nearest.js';
 import { applyEdits } from '../../../src/core/text/apply-edits.js';
 import { SourceText } from '../../../src/core/text/source-text.js';
+import { Random } from '../../support/random.js';
 
 const measure = (text: string): number => [...text].length;
 
@@ -53,6 +54,40 @@ test('a finding shows its place, a frame around it, and what to do', () => {
     exitCodeOf([finding('style-long', null)]),
     exitCodeOf([finding('style-long', null)], true),
   ]).toEqual([1, 2, 0, 0, 1]);
+});
+
+test('what stands around a place on its line is cut where there is much of it', () => {
+  const source = new SourceText('x', `first\r\n${'a'.repeat(30)}🛠${'b'.repeat(30)}\nlast`);
+  expect(source.aroundOnLine(39, 5)).toEqual({ before: 'aaa🛠', behind: 'bbbbb' });
+  expect(source.aroundOnLine(2, 99)).toEqual({ before: 'fi', behind: 'rst' });
+  expect(source.aroundOnLine(source.text.length, 99)).toEqual({ before: 'last', behind: '' });
+  expect(source.aroundOnLine(7, 3)).toEqual({ before: '', behind: 'aaa' });
+});
+
+test('the carets of a frame stand under what is wrong, however long the line is', () => {
+  const random = new Random(3);
+  const characters = ['a', 'b', ' ', 'é', '🛠', '<', '"'];
+  for (let round = 0; round < 400; round += 1) {
+    const line = Array.from({ length: random.between(1, 3000) }, () => random.pick(characters));
+    const from = random.below(line.length);
+    const to = Math.min(line.length, from + random.between(1, 40));
+    const text = ['above', line.join(''), 'below'].join('\n');
+    const start = 6 + line.slice(0, from).join('').length;
+    const place = { source: new SourceText('x', text), span: { start, end: 6 + line.slice(0, to).join('').length } };
+    const item = finding('tag-unknown', place, { tag: 'x', dialect: 'y' });
+    const [, frame = '', carets = ''] = renderFinding(item, {
+      paint: plainPaint,
+      width: measure,
+      nameOf: (name) => name,
+    }).split('\n');
+    const at = carets.indexOf('^');
+    const marked = [...frame].slice(at, carets.length).join('');
+    expect(carets.trimStart()).toMatch(/^\^+$/);
+    expect(line.slice(from, to).join('').startsWith(marked.trimEnd())).toBe(true);
+    // A line of the source, its number and what tells that it was cut.
+    expect([...frame].length).toBeLessThanOrEqual(100 + '  2 | '.length + 2);
+    expect(frame.startsWith('  2 | …')).toBe(from > 80);
+  }
 });
 
 test('the nearest name is near', () => {
