@@ -211,7 +211,7 @@ async function builds() {
     12,
     times.sort((a, b) => a - b)[times.length >> 1] / parsing,
     'the median of 25 builds in one process, files and check included, beside that of parsing the message, its parts and its style sheets with the same libraries',
-    'The build also checks the page, in four views, and writes it; reading files and writing them is in it, and in what it stands beside is not.',
+    'By a profile of 60 builds 39 % is compiling (styles in all states 13, laying out 17), 22 % the check, in four views, 8 % writing for the destination, 13 % waiting for files, 9 % collecting garbage. The more often a process builds, the more its parsing gains, and the larger the ratio is.',
   );
 }
 

@@ -1045,4 +1045,64 @@ b = 2</code></pre><p>Use <code>saw</code></p>`,
     `.c{padding:20px;background:#eee}.full{margin:0 -20px;padding:10px 20px;background:#333;color:#fff}`,
     `<div class="c"><p>One</p><div class="full">from side to side</div><p>Two</p></div>`,
   ],
+  [
+    'bar-badge-end',
+    '.h{max-width:420px;margin:0 auto;background:#2f5d50;color:#fff;padding:8px 16px;display:flex;justify-content:space-between;align-items:center}.tag{font-size:12px;background:#fff;color:#2f5d50;padding:2px 8px;border-radius:10px}',
+    '<div class="h"><strong>Loan</strong><span class="tag">due</span></div>',
+  ],
+  [
+    'bar-badge-begin',
+    '.h{max-width:420px;margin:0 auto;background:#2f5d50;color:#fff;padding:8px 16px;display:flex;justify-content:space-between;align-items:center}.tag{font-size:12px;background:#fff;color:#2f5d50;padding:2px 8px;border-radius:10px}',
+    '<div class="h"><span class="tag">due</span><strong>Loan</strong></div>',
+  ],
+  [
+    'bar-paint-end',
+    '.h{max-width:420px;margin:0 auto;background:#2f5d50;color:#fff;padding:8px 16px;display:flex;justify-content:space-between;align-items:center}.tag{font-size:12px;background:#fff;color:#2f5d50;padding:2px 8px;border-radius:10px}',
+    '<div class="h"><strong>Loan</strong><div class="tag">due</div></div>',
+  ],
+  [
+    'bar-badges-both',
+    '.h{max-width:420px;margin:0 auto;background:#2f5d50;color:#fff;padding:8px 16px;display:flex;justify-content:space-between;align-items:center}.tag{font-size:12px;background:#fff;color:#2f5d50;padding:2px 8px;border-radius:10px}',
+    '<div class="h"><div class="tag">due</div><a class="tag" href="https://alderlane.example/">Loan</a></div>',
+  ],
+  [
+    'bar-lines-end',
+    '.h{max-width:420px;margin:0 auto;background:#2f5d50;color:#fff;padding:8px 16px;display:flex;justify-content:space-between;align-items:center}.tag{font-size:12px;background:#fff;color:#2f5d50;padding:2px 8px;border-radius:10px}',
+    '<div class="h"><span class="tag">due</span><strong>Loan<br>of two</strong></div>',
+  ],
+  [
+    'bar-text-end',
+    '.h{max-width:420px;margin:0 auto;background:#2f5d50;color:#fff;padding:8px 16px;display:flex;justify-content:space-between;align-items:center}.tag{font-size:12px;background:#fff;color:#2f5d50;padding:2px 8px;border-radius:10px}.h p{margin:0}',
+    '<div class="h"><strong>Loan</strong><div><p>of</p><p>all tools</p></div></div>',
+  ],
+  [
+    'bar-stacks',
+    '.h{max-width:420px;margin:0 auto;background:#2f5d50;color:#fff;padding:8px 16px;display:flex;justify-content:space-between;align-items:center}.tag{font-size:12px;background:#fff;color:#2f5d50;padding:2px 8px;border-radius:10px}@media(max-width:500px){.h{flex-direction:column;align-items:stretch}}',
+    '<div class="h"><strong>Loan</strong><span class="tag">due</span></div>',
+  ],
+  [
+    'menu-no-space',
+    'ul{margin:0;padding:0;list-style:none;text-align:center}li{display:inline-block}li a{display:inline-block;padding:12px 14px;background:#eee}',
+    '<ul><li><a href="https://alderlane.example/1">Tools</a></li><li><a href="https://alderlane.example/2">Classes</a></li></ul>',
+  ],
+  [
+    'menu-space',
+    'ul{margin:0;padding:0;list-style:none}li{display:inline-block;padding:8px;background:#eee}',
+    '<ul>\n<li>Tools</li>\n<li>Classes</li> <li>More</li><li>All</li></ul>',
+  ],
+  [
+    'menu-halves',
+    'ul{margin:0;padding:0;list-style:none}li{display:inline-block;width:50%;background:#eee}',
+    '<ul><li>Tools</li><li>Classes</li></ul>',
+  ],
+  [
+    'rtl-rule',
+    '.w{max-width:480px;margin:0 auto;padding:16px;border-inline-start:4px solid #2f5d50}',
+    '<div class="w" dir="rtl"><p>שלום</p><p>b</p></div>',
+  ],
+  [
+    'rtl-rules-within',
+    '.w{padding:16px;border-right:4px solid #2f5d50;direction:rtl}',
+    '<div><div class="w">שלום</div></div><div class="w"><p>a</p><div class="w" dir="ltr">b</div></div>',
+  ],
 ];

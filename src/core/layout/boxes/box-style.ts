@@ -2,7 +2,7 @@ import type { ComputedStyle } from '../../css/cascade/computed-style.js';
 import { withPixels } from '../../css/values/math.js';
 import { corners, sides, type Side } from '../../css/values/properties.js';
 import { formatNumber } from '../../css/values/value.js';
-import { anyState, edgeIn, takeLength, styleIn, type Box, type Styled } from './boxes.js';
+import { anyState, edgeIn, isAuthored, takeLength, styleIn, type Box, type Styled } from './boxes.js';
 
 /** Space that is added to a box's own padding, in px. */
 export type ExtraPadding = Readonly<Record<Side, number>>;
@@ -102,4 +102,17 @@ export function sideEdges(style: ComputedStyle): number {
 export function outerLength(box: Box, state: number, value: string): string {
   const edges = edgeIn(box, state, 'left') + edgeIn(box, state, 'right');
   return edges === 0 || styleIn(box, state).take('box-sizing') === 'border-box' ? value : withPixels(value, edges);
+}
+
+/**
+ * Whether a box says its direction and has another border at its left than at its right: browsers take the sides of a cell's
+ * border as its table runs, not as the cell does, so the table has to run as it does.
+ */
+export function turnsBorders(box: Box): boolean {
+  const isTurned = isAuthored(box.styles, 'direction') || box.element?.node.attributes.has('dir') === true;
+  const isRightToLeft = box.styles.some((own) => own.get('direction') === 'rtl');
+  return (
+    (isTurned || isRightToLeft) &&
+    box.styles.some((own) => own.get('border-left-width') !== own.get('border-right-width'))
+  );
 }

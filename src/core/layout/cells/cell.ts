@@ -3,7 +3,7 @@ import { finding } from '../../findings/finding.js';
 import { legacyColor } from '../../css/values/color.js';
 import { pixelsWithinMath, shareIn, withPixels } from '../../css/values/math.js';
 import { pixelsOf } from '../../css/values/value.js';
-import { boxStyle, fourValues, noExtra, outerLength } from '../boxes/box-style.js';
+import { boxStyle, fourValues, noExtra, outerLength, turnsBorders } from '../boxes/box-style.js';
 import { closedSides, collapseMargins, laysOutItems, type ClosedSides } from '../boxes/margins.js';
 import {
   anyState,
@@ -278,6 +278,7 @@ export function emitBoxTable(box: Box, room: Room, options: TableOptions = {}): 
   const attributes: Record<string, string> = {
     ...(shrunkTo === 'stretch' ? { width: fixed === null ? '100%' : String(Math.round(fixed)) } : {}),
     ...(align === '' ? {} : { align }),
+    ...(turnsBorders(box) ? { dir: styleIn(box, 0).take('direction') } : {}),
   };
   const table = hideWithBox(layoutTable(styles, [tableRow([cell])], attributes), box, room);
   const desktop = outerWidth(box, 0, desktopWidth(room));

@@ -2,7 +2,7 @@ import { finding } from '../../findings/finding.js';
 import { layoutAdvice } from '../../findings/wording/layout.js';
 import type { TreeNode } from '../../html/tree.js';
 import { formatNumber } from '../../css/values/value.js';
-import { fourValues, noExtra, sideEdges } from '../boxes/box-style.js';
+import { fourValues, noExtra, sideEdges, turnsBorders } from '../boxes/box-style.js';
 import {
   anyState,
   hasSideMargins,
@@ -308,7 +308,8 @@ function mayShareCell(box: Box, space: readonly number[]): boolean {
   );
   const named = isNamed(box);
   const hides = hidesAnywhere(box);
-  return plainShape && !named && !hides && !hasSideMargins(box) && space.every((value) => value === 0);
+  const sharesBorders = !turnsBorders(box);
+  return plainShape && !named && !hides && sharesBorders && !hasSideMargins(box) && space.every((value) => value === 0);
 }
 
 /** Whether a row's own box shows, so that it needs a table around its columns. */

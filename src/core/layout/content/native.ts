@@ -169,8 +169,7 @@ function isPreserved(whiteSpace: string): boolean {
 
 export function emitNativeNodes(nodes: readonly TreeNode[], room: Room, preserved: boolean): OutNode[] {
   return nodes.flatMap((node): OutNode[] => {
-    if (node.kind === 'text' && !preserved && holdsNoText(node.parent?.tag ?? '') && /^[ \t\n\f\r]*$/.test(node.value))
-      return [];
+    if (node.kind === 'text' && !preserved && /^[ \t\n\f\r]*$/.test(node.value) && partsNothing(node, room)) return [];
     if (node.kind === 'text')
       return [{ kind: 'text', value: preserved ? node.value : node.value.replace(/[ \t\n\f\r]+/g, ' ') }];
     if (node.kind === 'comment')
@@ -188,6 +187,15 @@ export function emitNativeNodes(nodes: readonly TreeNode[], room: Room, preserve
     const box = { element: indexed, styles };
     const margin = (state: number): string => fourValues(sides.map((side) => takeLength(box, state, `margin-${side}`)));
     return [emitNativeElement(indexed, room, margin)];
+  });
+}
+
+/** Whether white space stands where no text can, or between items that do not stand in a line. */
+function partsNothing({ parent }: TreeNode, room: Room): boolean {
+  if (parent === null || !holdsNoText(parent.tag)) return false;
+  return !parent.children.some((node) => {
+    const item = node.kind === 'element' && node.tag === 'li' ? room.lookup(node) : null;
+    return item !== null && room.styles(item).some((own) => own.get('display').startsWith('inline'));
   });
 }
 

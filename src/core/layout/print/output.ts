@@ -166,7 +166,14 @@ export type Around = 'block' | 'line';
 
 /** Whether text stands among nodes, so that no white space may be added between them. */
 export function isMixed(nodes: readonly OutNode[]): boolean {
-  return nodes.some((node) => node.kind === 'text' || (node.kind === 'element' && !startsLine.has(node.tag)));
+  return nodes.some(
+    (node) => node.kind === 'text' || (node.kind === 'element' && (!startsLine.has(node.tag) || isItemInLine(node))),
+  );
+}
+
+/** An item of a list that stands in a line with others, as those of menus do: a space between them would part them. */
+function isItemInLine({ tag, styles }: OutElement): boolean {
+  return tag === 'li' && styles.some((own) => own.get('display')?.startsWith('inline') === true);
 }
 
 /** Whether a node begins a new line where white space may be added before it. */

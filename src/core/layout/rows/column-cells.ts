@@ -1,7 +1,9 @@
 import { percentage } from './cell-widths.js';
+import type { TreeNode } from '../../html/tree.js';
 import { shortPixels } from '../boxes/box-style.js';
 import { edgeIn, hidesAnywhere, isHidden, isPainted, styleIn, type Box } from '../boxes/boxes.js';
 import { outerLength } from '../boxes/box-style.js';
+import { phrasingTags } from '../boxes/element-kinds.js';
 import { laysOutItems } from '../boxes/margins.js';
 import { desktopWidth, forStates, type EmitContext, type Room } from '../content/room.js';
 import { element, filler, hiddenFromWord, style, type OutElement, type OutNode, type Style } from '../print/output.js';
@@ -32,8 +34,8 @@ export interface CellRules {
   readonly width: (state: number, index: number) => string | null;
   /** Whether a column's content is pushed to the end of its cell. */
   readonly pushed?: (state: number, index: number) => boolean;
-  /** True where the space between the columns takes what is left, so that no gap cell is needed. */
-  readonly spread?: boolean;
+  /** In which states cells share what the columns leave, so that no gap cell is needed and each may be wider than its column. */
+  readonly spread?: readonly boolean[];
   /**
    * Whether the table has an auto layout in which one cell takes all that is left: widths are then held by `min-width`,
    * and cells without one keep their text on a line.
@@ -88,11 +90,13 @@ function columnWithGap(plan: RowPlan, index: number, room: Room, rules: CellRule
   if (item === undefined) return [];
   const inner = columnRoom(plan, index, room);
   const pushed = forStates(room, (state) => rules.pushed?.(state, index) === true);
-  const cell = withCellStyles(paintedCell(plan, item, inner, pushed), plan, item, room, {
+  const wider = forStates(room, (state) => rules.spread?.[state] === true);
+  const filled = withCellStyles(paintedCell(plan, item, inner, { pushed, wider }), plan, item, room, {
     width: (state) => rules.width(state, index),
     pushed,
     fills: rules.fills === true,
   });
+  const cell = { ...filled, children: filled.children.map((child) => shrunkPhrase(child, { pushed, wider })) };
   const span = rules.span?.(index) ?? 1;
   if (span > 1) cell.attributes.set('colspan', String(span));
   const width = rules.width(0, index) === null && rules.spread !== undefined ? null : Math.round(desktopWidth(inner));
@@ -185,21 +189,27 @@ export function withCellStyles(
     return isHidden(item, 0) && state === 0 ? merged.set('mso-hide', 'all') : withoutDesktopDisplay(merged, state);
   });
   if (plan.reversed) cell.attributes.set('dir', styleIn(item, 0).take('direction'));
-  return pushed.includes(true)
-    ? { ...cell, styles: aligned(styles, item), children: cell.children.map((child) => shrunkLink(child, pushed)) }
-    : { ...cell, styles };
+  return pushed.includes(true) ? { ...cell, styles: aligned(styles, item) } : { ...cell, styles };
 }
 
-/** A link that fills its item is only as wide as its text in a cell that is wider than the item was. */
-function shrunkLink(node: OutNode, pushed: readonly boolean[]): OutNode {
-  if (node.kind !== 'element' || node.tag !== 'a') return node;
-  const styles = node.styles.map((own, state) =>
-    pushed[state] === true && own.get('display') === 'block'
-      ? new Map([...own, ['display', 'inline-block'] as const])
-      : own,
-  );
+/** In which states a column is pushed to the end of its cell, and in which its cell may be wider than it was. */
+interface Spread {
+  readonly pushed: readonly boolean[];
+  readonly wider: readonly boolean[];
+}
+
+/** A link, or a phrase with paint, that fills its item is only as wide as its text in a cell that is wider than the item was. */
+function shrunkPhrase(node: OutNode, { pushed, wider }: Spread): OutNode {
+  if (node.kind !== 'element' || !phrasingTags.has(node.tag)) return node;
+  const styles = node.styles.map((own, state) => {
+    const isPushed = pushed[state] === true && node.tag === 'a';
+    const shrinks = isPushed || (wider[state] === true && [...own.keys()].some((property) => paint.test(property)));
+    return shrinks && own.get('display') === 'block' ? new Map([...own, ['display', 'inline-block'] as const]) : own;
+  });
   return { ...node, styles };
 }
+
+const paint = /^(?:background|border|box-shadow)/;
 
 function firmWidth(width: string | null): string {
   return width?.endsWith('px') === true ? width : '0';
@@ -218,11 +228,11 @@ function aligned(styles: readonly Style[], item: Box): Style[] {
   );
 }
 
-function startSide(item: Box, state: number): string {
+function startSide(item: Box, state: number): 'left' | 'right' {
   return styleIn(item, state).take('direction') === 'rtl' ? 'right' : 'left';
 }
 
-function endSide(item: Box, state: number): string {
+function endSide(item: Box, state: number): 'left' | 'right' {
   return startSide(item, state) === 'left' ? 'right' : 'left';
 }
 
@@ -233,31 +243,54 @@ export function withoutDesktopDisplay(own: Style, state: number): Style {
 }
 
 /** Paint that is not stretched over the height of the row goes onto a table of its own inside the cell. */
-function paintedCell(plan: RowPlan, item: Box, inner: Room, pushed: readonly boolean[]): OutElement {
+function paintedCell(plan: RowPlan, item: Box, inner: Room, { pushed, wider }: Spread): OutElement {
   const stretched = plan.modes.every(
     (mode, state) => mode !== 'side-by-side' || cellAlignment(plan.box, item, state) === 'top',
   );
   const startsAtTop =
     item.styles.some((own) => /^(?:flex-start|start)$/.test(own.take('align-self'))) ||
     plan.box.styles.some((own) => /^(?:flex-start|start)$/.test(own.take('align-items')));
-  const isBlock = pushed.includes(true) && item.kind !== 'text';
+  const isBlock = (pushed.includes(true) && !isOneLine(item)) || (wider.includes(true) && isPainted(item));
   if (!isBlock && (!isPainted(item) || (stretched && !startsAtTop))) {
     const cell = inner.make.cell(item, inner, { extra: [], isFlexItem: itemStates(plan) });
     return stretched && !startsAtTop ? withHeldHeight(cell, item, plan) : cell;
   }
   const shrink = isBlock
-    ? forStates(inner, (state) => (pushed[state] === true ? endSide(item, state) : 'stretch') as 'right' | 'stretch')
+    ? forStates(inner, (state) => {
+        if (pushed[state] === true) return endSide(item, state);
+        return wider[state] === true ? startSide(item, state) : 'stretch';
+      })
     : null;
   return element(
     'td',
     {},
     forStates(inner, () => style([['padding', '0']])),
-    inner.make.table(item, inner, {
-      isFlexItem: itemStates(plan),
-      shrink,
-      fills: plan.modes.map((mode) => mode === 'side-by-side'),
-    }),
+    inner.make
+      .table(item, inner, {
+        isFlexItem: itemStates(plan),
+        shrink,
+        fills: plan.modes.map((mode) => mode === 'side-by-side'),
+      })
+      .map((node) => (pushed.includes(true) ? startAligned(node, item) : node)),
   );
+}
+
+/** A table in a cell whose text is pushed to the end: its own text begins where it did. */
+function startAligned(node: OutNode, item: Box): OutNode {
+  if (node.kind !== 'element') return node;
+  if (node.tag === 'td') return { ...node, styles: aligned(node.styles, item) };
+  return /^(?:table|tr)$/.test(node.tag)
+    ? { ...node, children: node.children.map((child) => startAligned(child, item)) }
+    : node;
+}
+
+/** Text of one line stands the same in a cell that is wider than it; the lines of any other begin below each other. */
+function isOneLine(item: Box): boolean {
+  return item.kind === 'text' && !item.content.some(holdsBreak);
+}
+
+function holdsBreak(node: TreeNode): boolean {
+  return node.kind === 'element' && (node.tag === 'br' || node.children.some(holdsBreak));
 }
 
 /**

@@ -90,6 +90,7 @@ export function emitPackedRow(box: RowBox, room: Room): OutNode[] {
   const spread = forStates(
     room,
     (state) =>
+      plan.modes[state] === 'side-by-side' &&
       styleIn(box, state).take('justify-content') === 'space-between' &&
       !fillsRow(plan, state) &&
       spaceWeights(box, state).every((weight) => weight === 0),
@@ -107,7 +108,7 @@ export function emitPackedRow(box: RowBox, room: Room): OutNode[] {
       return column?.kind === 'fixed' ? shortPixels(column.pixels) : null;
     },
     pushed: (state, index) => spread[state] === true && index === plan.items.length - 1,
-    spread: spread.includes(true),
+    spread,
   });
   const tables = forStates(room, (state) => {
     const side = sideOf(box, state);
