@@ -168,8 +168,11 @@ function isPreserved(whiteSpace: string): boolean {
 }
 
 export function emitNativeNodes(nodes: readonly TreeNode[], room: Room, preserved: boolean): OutNode[] {
+  // Between items that stand in a line white space is a space, as in any text.
+  const keepsSpace = preserved || nodes.some((node) => isItemInLine(node, room));
   return nodes.flatMap((node): OutNode[] => {
-    if (node.kind === 'text' && !preserved && /^[ \t\n\f\r]*$/.test(node.value) && partsNothing(node, room)) return [];
+    if (node.kind === 'text' && !keepsSpace && holdsNoText(node.parent?.tag ?? '') && /^[ \t\n\f\r]*$/.test(node.value))
+      return [];
     if (node.kind === 'text')
       return [{ kind: 'text', value: preserved ? node.value : node.value.replace(/[ \t\n\f\r]+/g, ' ') }];
     if (node.kind === 'comment')
@@ -190,13 +193,9 @@ export function emitNativeNodes(nodes: readonly TreeNode[], room: Room, preserve
   });
 }
 
-/** Whether white space stands where no text can, or between items that do not stand in a line. */
-function partsNothing({ parent }: TreeNode, room: Room): boolean {
-  if (parent === null || !holdsNoText(parent.tag)) return false;
-  return !parent.children.some((node) => {
-    const item = node.kind === 'element' && node.tag === 'li' ? room.lookup(node) : null;
-    return item !== null && room.styles(item).some((own) => own.get('display').startsWith('inline'));
-  });
+function isItemInLine(node: TreeNode, room: Room): boolean {
+  const item = node.kind === 'element' && node.tag === 'li' ? room.lookup(node) : null;
+  return item !== null && room.styles(item).some((own) => own.get('display').startsWith('inline'));
 }
 
 function holdsNoText(tag: string): boolean {
