@@ -16,7 +16,7 @@ import { htmlNames, messageFiles } from '../dist/project/load/message-names.js';
 import { MessagePreparer } from '../dist/project/visit/prepare-message.js';
 import { startMailbox } from '../dist/standins/mailbox.js';
 
-/** What alone is wanted: a terminal (`npm run screenshots check-terminal`) or `preview`; all pictures where none is named. */
+/** What alone is wanted: a terminal (`npm run screenshots check-terminal`), `preview`, `platform` or `conversion`; all pictures where none is named. */
 const only = process.argv[2] ?? null;
 
 const target = resolve('docs/screenshots');
@@ -62,13 +62,9 @@ async function pages(part) {
     args: ['--no-sandbox', '--disable-gpu'],
   });
   const page = await browser.newPage();
-  if (part === 'platform') {
-    await platform(page);
-    await browser.close();
-    return;
-  }
-  if (part === 'preview') {
-    await preview(page);
+  const alone = { platform, preview, conversion }[part];
+  if (alone !== undefined) {
+    await alone(page);
     await browser.close();
     return;
   }
@@ -88,6 +84,15 @@ async function pages(part) {
   await page.goto(pathToFileURL(built('may-newsletter')).href);
   await page.evaluate(() => document.querySelectorAll('style').forEach((element) => element.remove()));
   await page.screenshot({ path: join(target, 'newsletter-phone-head-stripped.png'), fullPage: true });
+  await conversion(page);
+  await mailbox(page);
+  await platform(page);
+  await preview(page);
+  await browser.close();
+}
+
+/** The report of a conversion. */
+async function conversion(page) {
   const convert = 'convert foreign/bellmoor-export.html --from bellmoor --to ferrywire --footer replace';
   shell(
     `node ${resolve('dist/program/inscriba.js')} ${convert} --out ${join(work, 'c.html')} --report ${join(work, 'r.html')}`,
@@ -98,10 +103,6 @@ async function pages(part) {
   await page.setViewportSize({ width: 1280, height: 1400 });
   await page.goto(pathToFileURL(join(work, 'r.html')).href);
   await page.screenshot({ path: join(target, 'conversion-report.png') });
-  await mailbox(page);
-  await platform(page);
-  await preview(page);
-  await browser.close();
 }
 
 /** A proof, as the simulated mailbox shows it. */
@@ -275,7 +276,7 @@ async function editor() {
 
 const pause = (milliseconds) => new Promise((done) => setTimeout(done, milliseconds));
 
-if (only === null || only === 'preview' || only === 'platform') await pages(only);
+if (only === null || ['preview', 'platform', 'conversion'].includes(only)) await pages(only);
 await terminal('demo-terminal', 'inscriba demo', 32, 136);
 shell(
   `cp -r ${resolve('demo')}/. ${work} && sed -i 's/first_name ?? "neighbour"}, it took/branch}, it took/' messages/may-newsletter.html && sed -i 's|<h2>What we|<p style="color: #aaa">See <a href="">the diary</a> or <a href="www.alderlane.example">our page</a>.</p><h2>What we|' messages/repair-day.html`,
