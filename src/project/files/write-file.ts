@@ -1,9 +1,9 @@
-import { mkdirSync, readFileSync, renameSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readFileSync, renameSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { writeFile } from 'node:fs/promises';
 import { basename, dirname, join } from 'node:path';
 import { threadId } from 'node:worker_threads';
 import { finding, type Finding } from '../../core/findings/finding.js';
-import { describeError } from './text-file.js';
+import { describeError, errorCode } from './text-file.js';
 
 let counter = 0;
 
@@ -61,9 +61,26 @@ function writeInFolder(path: string, content: Uint8Array): void {
   try {
     writeFileSync(path, content);
   } catch (error) {
-    if ((error as NodeJS.ErrnoException).code !== 'ENOENT') throw error;
-    mkdirSync(dirname(path), { recursive: true });
+    if (errorCode(error) !== 'ENOENT') throw error;
+    makeFolder(dirname(path));
     writeFileSync(path, content);
+  }
+}
+
+/**
+ * Makes a folder and those that it lies in. The runtime's own way to do so never comes back where a folder is there in which
+ * none can be made, such as /proc.
+ */
+function makeFolder(path: string): void {
+  try {
+    mkdirSync(path);
+  } catch (error) {
+    const code = errorCode(error);
+    if (code === 'EEXIST' && statSync(path).isDirectory()) return;
+    const above = dirname(path);
+    if (code !== 'ENOENT' || above === path || existsSync(above)) throw error;
+    makeFolder(above);
+    makeFolder(path);
   }
 }
 
