@@ -58,7 +58,7 @@ export function describeError(error: unknown): string {
     EPERM: 'there is no permission',
     EROFS: 'the file system is read-only',
     ENOSPC: 'the disk is full',
-    ENOENT: 'there is no such place, and none can be made',
+    ENOENT: 'there is no such place',
     EISDIR: 'it is a folder',
     ENOTDIR: 'part of the path is no folder',
     ENAMETOOLONG: 'the name is too long',
