@@ -1,6 +1,7 @@
 import { appliesIn, type Variant } from './boxes/variants.js';
 import type { Box } from './boxes/boxes.js';
 import type { WidthState } from './boxes/states.js';
+import { inState } from './boxes/box-in-state.js';
 import { problemIn, reportProblems } from './content/problems.js';
 import type { EmitContext } from './content/room.js';
 import { compareCascade, type Declared } from '../css/cascade/cascade.js';
@@ -91,7 +92,7 @@ function contextOf(
     refuse: (candidate, property, advice) => {
       const box: Box = { kind: 'flow', element: candidate, styles: context.styles(candidate), children: [] };
       const state = box.styles.findIndex((style) => style.declaredBy(property) !== null);
-      reportProblems([problemIn(box, Math.max(0, state), property, advice)], context);
+      reportProblems([problemIn(inState(box, Math.max(0, state)), property, advice)], context);
     },
     unknownStyle: ({ order }, state) => unknownStyle(declared[order] ?? [], states[state], variants[set - 1] ?? null),
     partsOf: (candidate) =>

@@ -1,10 +1,10 @@
 import { type IndexedElement } from '../css/selectors/element-index.js';
 import { type Box } from './boxes/boxes.js';
+import { inState, inStates, type BoxInState } from './boxes/box-in-state.js';
 import { readBox } from './boxes/read-box.js';
 import { fourValues } from './boxes/box-style.js';
-import { lengthIn, takeLength, styleIn } from './boxes/boxes.js';
 import { sides } from '../css/values/properties.js';
-import { DESKTOP_VIEWPORT, forStates, type EmitContext, type Room } from './content/room.js';
+import { DESKTOP_VIEWPORT, type EmitContext, type Room } from './content/room.js';
 import { emitBoxTable, emitCell } from './cells/cell.js';
 import { emitPhrase } from './content/inline.js';
 import { emitFlow } from './cells/flow.js';
@@ -22,26 +22,26 @@ export interface Page {
 /** The body's margin and padding become the padding of one cell as wide as the window. */
 export function emitPage(body: IndexedElement, width: number, context: EmitContext): Page {
   const box = readBox(body, context);
-  const bounded = childrenOf(box).some(
-    (child) => styleIn(child, 0).pixels('max-width') !== null || styleIn(child, 0).pixels('width') !== null,
+  const states = inStates(box);
+  const bounded = blocksOf(box).some(({ styles: [desktop] }) =>
+    ['max-width', 'width'].some((property) => (desktop?.pixels(property) ?? null) !== null),
   );
   const available = (viewport: number): number => (viewport === DESKTOP_VIEWPORT && !bounded ? width : viewport);
   const room: Room = {
     ...context,
     make: { cell: emitCell, table: emitBoxTable, phrase: emitPhrase },
     text: null,
-    widthAt: (viewport, state) => available(viewport) - sideSpace(box, state, 'left') - sideSpace(box, state, 'right'),
+    widthAt: (viewport, state) =>
+      available(viewport) - sideSpace(inState(box, state), 'left') - sideSpace(inState(box, state), 'right'),
   };
-  const content = emitFlow([...childrenOf(box)], box, room, (state) => closedSides(box, state));
-  const spacings = forStates(context, (state) =>
-    collapseMargins([box], state, { top: true, bottom: true }, () => true),
-  );
-  const background = forStates(context, (state) => box.styles[state]?.take('background-color') ?? 'transparent');
+  const content = emitFlow([...blocksOf(box)], box, room, states.map(closedSides));
+  const spacings = states.map((own) => collapseMargins([own], { top: true, bottom: true }, () => true));
+  const background = box.styles.map((style) => style.take('background-color'));
   const painted = background.some((color) => color !== 'transparent');
-  const cellStyles = forStates(context, (state) => {
-    const top = (spacings[state]?.above.get(box) ?? 0) + spaceInside(box, state, 'top') + (content.before[state] ?? 0);
-    const bottom = (spacings[state]?.below ?? 0) + spaceInside(box, state, 'bottom') + (content.after[state] ?? 0);
-    const padding = fourValues([top, sideSpace(box, state, 'right'), bottom, sideSpace(box, state, 'left')]);
+  const cellStyles = states.map((own, state) => {
+    const top = (spacings[state]?.above.get(box) ?? 0) + spaceInside(own, 'top') + (content.before[state] ?? 0);
+    const bottom = (spacings[state]?.below ?? 0) + spaceInside(own, 'bottom') + (content.after[state] ?? 0);
+    const padding = fourValues([top, sideSpace(own, 'right'), bottom, sideSpace(own, 'left')]);
     return new Map([
       ['padding', padding],
       ...fullText(content.text?.[state] ?? new Map()),
@@ -49,7 +49,7 @@ export function emitPage(body: IndexedElement, width: number, context: EmitConte
     ]);
   });
   const row = tableRow([element('td', {}, cellStyles, content.nodes)]);
-  const isFirm = childrenOf(box).some((child) => spills(child, room));
+  const isFirm = blocksOf(box).some((child) => spills(child, room));
   const tableStyles = background.map((color) =>
     style([
       ['width', '100%'],
@@ -75,18 +75,18 @@ export function emitPage(body: IndexedElement, width: number, context: EmitConte
 }
 
 /** What stands in the body: its blocks, or its own content, without what is at the sides of that. */
-function childrenOf(box: Box): readonly Box[] {
+function blocksOf(box: Box): readonly Box[] {
   if (box.kind === 'flow') return box.children;
   const edges = sides.flatMap((side) => [`margin-${side}`, `padding-${side}`, `border-${side}-width`]);
   const none = new Map([...edges.map((edge) => [edge, '0px'] as const), ['background-color', 'transparent'] as const]);
   return [{ ...box, styles: box.styles.map((style) => style.with(none)) }];
 }
 
-function sideSpace(box: Box, state: number, side: string): number {
-  return takeLength(box, state, `margin-${side}`) + spaceInside(box, state, side);
+function sideSpace(box: BoxInState, side: string): number {
+  return box.takeLength(`margin-${side}`) + spaceInside(box, side);
 }
 
 /** The body's padding, beside whatever its border takes. */
-function spaceInside(box: Box, state: number, side: string): number {
-  return takeLength(box, state, `padding-${side}`) + lengthIn(box, state, `border-${side}-width`);
+function spaceInside(box: BoxInState, side: string): number {
+  return box.takeLength(`padding-${side}`) + box.length(`border-${side}-width`);
 }

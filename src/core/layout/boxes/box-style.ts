@@ -2,7 +2,8 @@ import type { ComputedStyle } from '../../css/cascade/computed-style.js';
 import { withPixels } from '../../css/values/math.js';
 import { corners, sides, type Side } from '../../css/values/properties.js';
 import { formatNumber } from '../../css/values/value.js';
-import { anyState, edgeIn, isAuthored, takeLength, styleIn, type Box, type Styled } from './boxes.js';
+import { anyState, isAuthored, type Box, type Styled } from './boxes.js';
+import { type BoxInState } from './box-in-state.js';
 
 /** Space that is added to a box's own padding, in px. */
 export type ExtraPadding = Readonly<Record<Side, number>>;
@@ -11,16 +12,16 @@ export type ExtraPadding = Readonly<Record<Side, number>>;
 export const noExtra: ExtraPadding = { top: 0, right: 0, bottom: 0, left: 0 };
 
 /** Padding, paint, border and corners of a box in a state, as declarations; what is not there in any state stays out. */
-export function boxStyle(box: Styled, state: number, extra: ExtraPadding = noExtra): Map<string, string> {
+export function boxStyle(box: BoxInState<Styled>, extra: ExtraPadding = noExtra): Map<string, string> {
   const result = new Map<string, string>();
-  result.set('padding', paddingOf(box, state, extra));
-  for (const [property, value] of paintOf(box, state)) result.set(property, value);
+  result.set('padding', paddingOf(box, extra));
+  for (const [property, value] of paintOf(box)) result.set(property, value);
   return result;
 }
 
 /** `padding` with as few values as say it. */
-export function paddingOf(box: Styled, state: number, extra: ExtraPadding): string {
-  return fourValues(sides.map((side) => takeLength(box, state, `padding-${side}`) + extra[side]));
+export function paddingOf(box: BoxInState<Styled>, extra: ExtraPadding): string {
+  return fourValues(sides.map((side) => box.takeLength(`padding-${side}`) + extra[side]));
 }
 
 /** Four lengths in px, written with as few values as say them. */
@@ -37,52 +38,52 @@ export function shortPixels(value: number): string {
   return text === '0' ? '0' : `${text}px`;
 }
 
-function paintOf(box: Styled, state: number): [string, string][] {
-  const animation: [string, string][] = anyState(box, 'animation', 'none')
-    ? [['animation', styleIn(box, state).take('animation')]]
+function paintOf(box: BoxInState<Styled>): [string, string][] {
+  const animation: [string, string][] = anyState(box.itself, 'animation', 'none')
+    ? [['animation', box.style.take('animation')]]
     : [];
-  const shadow: [string, string][] = anyState(box, 'box-shadow', 'none')
-    ? [['box-shadow', styleIn(box, state).take('box-shadow')]]
+  const shadow: [string, string][] = anyState(box.itself, 'box-shadow', 'none')
+    ? [['box-shadow', box.style.take('box-shadow')]]
     : [];
-  return [...backgroundOf(box, state), ...borderOf(box, state), ...radiusOf(box, state), ...shadow, ...animation];
+  return [...backgroundOf(box), ...borderOf(box), ...radiusOf(box), ...shadow, ...animation];
 }
 
-function backgroundOf(box: Styled, state: number): [string, string][] {
-  const style = styleIn(box, state);
+function backgroundOf(box: BoxInState<Styled>): [string, string][] {
+  const style = box.style;
   const result: [string, string][] = [];
-  if (anyState(box, 'background-color', 'transparent'))
+  if (anyState(box.itself, 'background-color', 'transparent'))
     result.push(['background-color', style.take('background-color')]);
-  if (!anyState(box, 'background-image', 'none')) return result;
+  if (!anyState(box.itself, 'background-image', 'none')) return result;
   result.push(['background-image', style.take('background-image')]);
   for (const [property, initial] of [
     ['background-position', '0% 0%'],
     ['background-size', 'auto'],
     ['background-repeat', 'repeat'],
   ] as const) {
-    if (anyState(box, property, initial)) result.push([property, style.take(property)]);
+    if (anyState(box.itself, property, initial)) result.push([property, style.take(property)]);
   }
   return result;
 }
 
-function borderOf(box: Styled, state: number): [string, string][] {
-  const lines = sides.map((side) => borderLine(box, state, side));
-  const present = sides.filter((side) => anyState(box, `border-${side}-width`, '0px'));
+function borderOf(box: BoxInState<Styled>): [string, string][] {
+  const lines = sides.map((side) => borderLine(box, side));
+  const present = sides.filter((side) => anyState(box.itself, `border-${side}-width`, '0px'));
   if (present.length === 0) return [];
   if (present.length === 4 && new Set(lines).size === 1) return [['border', lines[0] ?? 'none']];
-  return present.map((side): [string, string] => [`border-${side}`, borderLine(box, state, side)]);
+  return present.map((side): [string, string] => [`border-${side}`, borderLine(box, side)]);
 }
 
-function borderLine(box: Styled, state: number, side: string): string {
-  const style = styleIn(box, state);
-  const width = takeLength(box, state, `border-${side}-width`);
+function borderLine(box: BoxInState<Styled>, side: string): string {
+  const style = box.style;
+  const width = box.takeLength(`border-${side}-width`);
   if (width === 0) return '0';
   const color = style.take(`border-${side}-color`);
   return `${shortPixels(width)} ${style.take(`border-${side}-style`)} ${color === 'currentcolor' ? style.take('color') : color}`;
 }
 
-function radiusOf(box: Styled, state: number): [string, string][] {
-  if (!corners.some((corner) => anyState(box, `border-${corner}-radius`, '0px'))) return [];
-  const style = styleIn(box, state);
+function radiusOf(box: BoxInState<Styled>): [string, string][] {
+  if (!corners.some((corner) => anyState(box.itself, `border-${corner}-radius`, '0px'))) return [];
+  const style = box.style;
   const [first = '0', second = '0', third = '0', fourth = '0'] = corners.map((corner) =>
     style.take(`border-${corner}-radius`),
   );
@@ -99,9 +100,9 @@ export function sideEdges(style: ComputedStyle): number {
 }
 
 /** A width with padding and border, as tables measure theirs. */
-export function outerLength(box: Box, state: number, value: string): string {
-  const edges = edgeIn(box, state, 'left') + edgeIn(box, state, 'right');
-  return edges === 0 || styleIn(box, state).take('box-sizing') === 'border-box' ? value : withPixels(value, edges);
+export function outerLength(box: BoxInState, value: string): string {
+  const edges = box.sideEdges;
+  return edges === 0 || box.style.take('box-sizing') === 'border-box' ? value : withPixels(value, edges);
 }
 
 /**

@@ -74,6 +74,16 @@ export interface BoxReader {
   readonly shownDisplay: (element: IndexedElement) => string | null;
 }
 
+/** The boxes in a box; none in one that holds text, a picture or markup. */
+export function childrenOf(box: Styled): readonly Box[] {
+  return 'children' in box ? (box as FlowBox).children : [];
+}
+
+/** What stands in an item whose margins became a box around it; any other item is that itself. */
+export function withoutFrame(item: Box): Box | undefined {
+  return item.kind === 'flow' && item.isFrame === true ? item.children[0] : item;
+}
+
 /** What a box that is no list any more is to those who are read a message: its meaning is said. */
 export function roleOf({ kind, element }: Box): 'list' | 'listitem' | null {
   if (element === null || kind === 'native') return null;
@@ -89,37 +99,6 @@ export function isLink(box: Box): boolean {
     box.kind !== 'text' &&
     box.kind !== 'native'
   );
-}
-
-/** Whether the box shows in a state. */
-export function isHidden(box: Box, state: number): boolean {
-  return styleIn(box, state).get('display') === 'none';
-}
-
-/** The box's style in a state. */
-export function styleIn(box: { readonly styles: readonly ComputedStyle[] }, state: number): ComputedStyle {
-  const found = box.styles[state];
-  if (found === undefined) throw new Error(`A box has no style for state ${state}.`);
-  return found;
-}
-
-/** A length property in px, to be written; 0 where it is none (auto, a percentage). */
-export function takeLength(
-  box: { readonly styles: readonly ComputedStyle[] },
-  state: number,
-  property: string,
-): number {
-  return styleIn(box, state).takePixels(property) ?? 0;
-}
-
-/** A length property in px, to look at; 0 where it is none. */
-export function lengthIn(box: { readonly styles: readonly ComputedStyle[] }, state: number, property: string): number {
-  return styleIn(box, state).pixels(property) ?? 0;
-}
-
-/** Padding and border of one side, in px. */
-export function edgeIn(box: { readonly styles: readonly ComputedStyle[] }, state: number, side: string): number {
-  return lengthIn(box, state, `padding-${side}`) + lengthIn(box, state, `border-${side}-width`);
 }
 
 /** Anything with a style for each state. */

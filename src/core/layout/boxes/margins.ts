@@ -1,4 +1,5 @@
-import { CLOSED_SIDES, edgeIn, isHidden, takeLength, styleIn, type Box, type Styled } from './boxes.js';
+import { CLOSED_SIDES, type Box, type GridBox, type RowBox, type Styled } from './boxes.js';
+import type { BoxInState } from './box-in-state.js';
 
 /** Adjoining margins: the largest positive and the most negative of them (CSS 2.2, 8.3.1). */
 interface MarginSet {
@@ -27,19 +28,19 @@ export type IsItem = (box: Box) => boolean;
  * Collapses the margins of a sequence of boxes in one state (CSS 2.2, 8.3.1). The margins of boxes that are no items join
  * those of their children; margins that leave an open side of the container are left to whoever holds the container.
  */
-export function collapseMargins(boxes: readonly Box[], state: number, closed: ClosedSides, isItem: IsItem): Spacing {
+export function collapseMargins(boxes: readonly BoxInState[], closed: ClosedSides, isItem: IsItem): Spacing {
   const above = new Map<Box, number>();
   let pending: MarginSet = { positive: 0, negative: 0 };
   let first = true;
-  walk(boxes, state, isItem, {
+  walk(boxes, isItem, {
     margin: (value) => addMargin(pending, value),
     item: (box) => {
-      merge(pending, leadingMargins(box, state, isItem));
-      above.set(box, first && !closed.top ? 0 : total(pending));
-      pending = trailingMargins(box, state, isItem);
+      merge(pending, leadingMargins(box, isItem));
+      above.set(box.itself, first && !closed.top ? 0 : total(pending));
+      pending = trailingMargins(box, isItem);
       first = false;
     },
-    float: (box) => above.set(box, first && !closed.top ? 0 : total(pending)),
+    float: (box) => above.set(box.itself, first && !closed.top ? 0 : total(pending)),
   });
   const keepsEnd = closed.bottom && (!first || closed.top);
   return { above, below: keepsEnd ? total(pending) : 0 };
@@ -47,37 +48,38 @@ export function collapseMargins(boxes: readonly Box[], state: number, closed: Cl
 
 interface Visitor {
   readonly margin: (value: number) => void;
-  readonly item: (box: Box) => void;
+  readonly item: (box: BoxInState) => void;
   /** Pictures that float: margins adjoin as if they were not there (CSS 2.2, 9.5). */
-  readonly float?: (box: Box) => void;
+  readonly float?: (box: BoxInState) => void;
 }
 
-function walk(boxes: readonly Box[], state: number, isItem: IsItem, visitor: Visitor): void {
+function walk(boxes: readonly BoxInState[], isItem: IsItem, visitor: Visitor): void {
   for (const box of boxes) {
-    if (isHidden(box, state) || box.kind === 'comment') continue;
-    if (box.kind === 'text' && box.floats?.[state] === true) visitor.float?.(box);
-    else if (isItem(box)) {
+    const { itself } = box;
+    if (box.isHidden || itself.kind === 'comment') continue;
+    if (itself.kind === 'text' && itself.floats?.[box.state] === true) visitor.float?.(box);
+    else if (isItem(itself)) {
       visitor.item(box);
     } else {
-      visitor.margin(takeLength(box, state, 'margin-top'));
-      if (box.kind === 'flow') walk(box.children, state, isItem, visitor);
-      visitor.margin(takeLength(box, state, 'margin-bottom'));
+      visitor.margin(box.takeLength('margin-top'));
+      if (itself.kind === 'flow') walk(box.children, isItem, visitor);
+      visitor.margin(box.takeLength('margin-bottom'));
     }
   }
 }
 
 /** The margins that adjoin the top edge of an item: its own, and its first children's where that side is open. */
-function leadingMargins(box: Box, state: number, isItem: IsItem): MarginSet {
-  const set = marginSet(takeLength(box, state, 'margin-top'));
-  if (box.kind === 'native') addMargin(set, box.ends?.top[state] ?? 0);
-  if (holdsBlocks(box, state) && !closedSides(box, state).top) {
+function leadingMargins(box: BoxInState, isItem: IsItem): MarginSet {
+  const set = marginSet(box.takeLength('margin-top'));
+  if (box.itself.kind === 'native') addMargin(set, box.itself.ends?.top[box.state] ?? 0);
+  if (holdsBlocks(box) && !closedSides(box).top) {
     let done = false;
-    walk(box.children, state, isItem, {
+    walk(box.children, isItem, {
       margin: (value) => {
         if (!done) addMargin(set, value);
       },
       item: (child) => {
-        if (!done) merge(set, leadingMargins(child, state, isItem));
+        if (!done) merge(set, leadingMargins(child, isItem));
         done = true;
       },
     });
@@ -85,15 +87,15 @@ function leadingMargins(box: Box, state: number, isItem: IsItem): MarginSet {
   return set;
 }
 
-function trailingMargins(box: Box, state: number, isItem: IsItem): MarginSet {
-  const set = marginSet(takeLength(box, state, 'margin-bottom'));
-  if (box.kind === 'native') addMargin(set, box.ends?.bottom[state] ?? 0);
-  if (holdsBlocks(box, state) && !closedSides(box, state).bottom) {
+function trailingMargins(box: BoxInState, isItem: IsItem): MarginSet {
+  const set = marginSet(box.takeLength('margin-bottom'));
+  if (box.itself.kind === 'native') addMargin(set, box.itself.ends?.bottom[box.state] ?? 0);
+  if (holdsBlocks(box) && !closedSides(box).bottom) {
     let pending = marginSet(0);
-    walk(box.children, state, isItem, {
+    walk(box.children, isItem, {
       margin: (value) => addMargin(pending, value),
       item: (child) => {
-        pending = trailingMargins(child, state, isItem);
+        pending = trailingMargins(child, isItem);
       },
     });
     merge(set, pending);
@@ -102,30 +104,30 @@ function trailingMargins(box: Box, state: number, isItem: IsItem): MarginSet {
 }
 
 /** A block around blocks: a flow, and a row or a grid in a state in which it is none. */
-function holdsBlocks(box: Box, state: number): box is Extract<Box, { readonly children: readonly Box[] }> {
-  if (box.kind === 'flow') return true;
-  return (box.kind === 'row' || box.kind === 'grid') && !laysOutItems(box, state);
+function holdsBlocks(box: BoxInState): boolean {
+  const { kind } = box.itself;
+  return kind === 'flow' || ((kind === 'row' || kind === 'grid') && !laysOutItems(box));
 }
 
 /** Whether a box is a flex or grid container in a state, so that its children are items. */
-export function laysOutItems(box: Styled, state: number): boolean {
-  return /flex|grid/.test(styleIn(box, state).get('display'));
+export function laysOutItems(box: BoxInState<Styled>): boolean {
+  return /flex|grid/.test(box.style.get('display'));
 }
 
 /**
  * The space above each shown child of a row or a grid that is a plain block in a state, where they stand one below the other:
  * their margins collapse.
  */
-export function blockGaps(children: readonly Box[], state: number): ReadonlyMap<Box, number> {
-  return collapseMargins(children, state, { top: false, bottom: false }, () => true).above;
+export function blockGaps(box: BoxInState<RowBox | GridBox>): ReadonlyMap<Box, number> {
+  return collapseMargins(box.children, { top: false, bottom: false }, () => true).above;
 }
 
 /**
  * A side is closed by padding, a border, an empty box at its end, or a box that contains its floats and margins (overflow, a
  * height).
  */
-export function closedSides(box: Box, state: number): ClosedSides {
-  const style = styleIn(box, state);
+export function closedSides(box: BoxInState): ClosedSides {
+  const style = box.style;
   const contains =
     style.get('overflow') !== 'visible' ||
     style.get('display') === 'flow-root' ||
@@ -133,8 +135,8 @@ export function closedSides(box: Box, state: number): ClosedSides {
   const sized = style.get('height') !== 'auto' || !/^(?:auto|0px)$/.test(style.get('min-height'));
   const byBoxes = style.get(CLOSED_SIDES);
   return {
-    top: contains || byBoxes.includes('top') || edgeIn(box, state, 'top') > 0,
-    bottom: contains || sized || byBoxes.includes('bottom') || edgeIn(box, state, 'bottom') > 0,
+    top: contains || byBoxes.includes('top') || box.edge('top') > 0,
+    bottom: contains || sized || byBoxes.includes('bottom') || box.edge('bottom') > 0,
   };
 }
 

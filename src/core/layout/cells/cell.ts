@@ -7,19 +7,16 @@ import { boxStyle, fourValues, noExtra, outerLength, turnsBorders } from '../box
 import { closedSides, collapseMargins, laysOutItems, type ClosedSides } from '../boxes/margins.js';
 import {
   anyState,
-  edgeIn,
   hasAutoMargins,
   hasOwnHeight,
-  isHidden,
   isLink,
   isPainted,
-  lengthIn,
   roleOf,
-  styleIn,
   type Box,
   type GridBox,
   type RowBox,
 } from '../boxes/boxes.js';
+import { inState, inStates, type BoxInState } from '../boxes/box-in-state.js';
 import { justifiedEnd, sharesHeight } from '../rows/column.js';
 import { cellAlignment, modeIn } from '../rows/row-plan.js';
 import { backgroundPath } from '../content/background-picture.js';
@@ -63,33 +60,33 @@ import { fullText, textStyleOf } from '../print/text-style.js';
 
 /** Emits a box as one cell: padding, paint and border on the cell, the content in it. */
 export function emitCell(box: Box, room: Room, options: CellOptions): OutElement {
+  const states = inStates(box);
   const inner: Room = {
     ...room,
     text: null,
-    widthAt: (viewport, state) =>
-      Math.max(0, room.widthAt(viewport, state) - edgeIn(box, state, 'left') - edgeIn(box, state, 'right')),
+    widthAt: (viewport, state) => Math.max(0, room.widthAt(viewport, state) - (states[state]?.sideEdges ?? 0)),
   };
   reportHeights(box, inner);
   const emitted = emitContent(box, inner, options.isFlexItem);
-  const content = options.isTable === true ? emitted : { ...emitted, nodes: linked(box, emitted.nodes, room) };
+  const content = options.isTable === true ? emitted : { ...emitted, nodes: linked(box, emitted.nodes) };
   const empty = content.nodes.length === 0;
   // Space below the last line that is more than the padding is taken back by the content itself.
   const after = content.after.map((space, state) =>
-    options.keepsOverhang === true ? space + lineOverhang(box, state) : space,
+    options.keepsOverhang === true ? space + lineOverhang(inState(box, state)) : space,
   );
-  const beyond = forStates(room, (state) =>
-    Math.max(0, -(lengthIn(box, state, 'padding-bottom') + (after[state] ?? 0) + (options.extra[state]?.bottom ?? 0))),
+  const beyond = states.map((own, state) =>
+    Math.max(0, -(own.length('padding-bottom') + (after[state] ?? 0) + (options.extra[state]?.bottom ?? 0))),
   );
-  const styles = forStates(room, (state): Style => {
+  const styles = states.map((own, state): Style => {
     const extra = options.extra[state] ?? noExtra;
     const space = {
       top: (content.before[state] ?? 0) + extra.top,
       bottom: (after[state] ?? 0) + extra.bottom + (beyond[state] ?? 0),
     };
-    const result = boxStyle(box, state, { ...extra, ...space });
-    setSize(result, box, state, content.fillsHeight?.[state] === true);
+    const result = boxStyle(own, { ...extra, ...space });
+    setSize(result, own, content.fillsHeight?.[state] === true);
     if (box.kind === 'text' && anyState(box, 'text-decoration', 'none'))
-      result.set('text-decoration', styleIn(box, state).take('text-decoration'));
+      result.set('text-decoration', own.style.take('text-decoration'));
     if (empty) for (const property of ['font-size', 'line-height']) result.set(property, '0');
     for (const [property, value] of content.lines?.[state] ?? []) result.set(property, value);
     if (content.text !== null)
@@ -117,7 +114,8 @@ function pulledUp(nodes: OutNode[], beyond: readonly number[]): OutNode[] {
 
 /** A background picture is drawn for the `word` engine as a shape around the content, which then takes over the padding. */
 function withBackdrop(box: Box, styles: Style[], room: Room, content: OutNode[]): OutNode[] {
-  const own = styleIn(box, 0);
+  const desktop = inState(box, 0);
+  const { style: own } = desktop;
   const path = backgroundPath(box, room)?.path;
   if (path === undefined || box.element === null) return content;
   const color = legacyColor(own.take('background-color'));
@@ -125,14 +123,14 @@ function withBackdrop(box: Box, styles: Style[], room: Room, content: OutNode[])
   if (color === null) room.report(finding('background-without-color', declared?.declaration.place ?? null, { path }));
   const [first] = styles;
   if (first !== undefined) styles[0] = new Map([...first, ['mso-padding-alt', '0']]);
-  const inset = (['left', 'top', 'right', 'bottom'] as const).map((side) => edgeIn(box, 0, side));
+  const inset = (['left', 'top', 'right', 'bottom'] as const).map((side) => desktop.edge(side));
   return [{ kind: 'backdrop', path, color: color ?? '#ffffff', width: desktopWidth(room), inset, content }];
 }
 
 function emitContent(box: Box, room: Room, isFlexItem: boolean | readonly boolean[]): Content {
   const isItem = (state: number): boolean =>
     typeof isFlexItem === 'boolean' ? isFlexItem : isFlexItem[state] === true;
-  const closed = (state: number): ClosedSides => (isItem(state) ? allClosed : closedSides(box, state));
+  const closed = inStates(box).map((own) => (isItem(own.state) ? allClosed : closedSides(own)));
   const bare = { before: noSpace(room), after: noSpace(room), lines: null };
   switch (box.kind) {
     case 'flow': {
@@ -142,20 +140,20 @@ function emitContent(box: Box, room: Room, isFlexItem: boolean | readonly boolea
       return { ...content, nodes: content.nodes.map((node) => toppedTable(asTallAs(node, always))) };
     }
     case 'row': {
-      const ends = blockEnds(box, room, closed);
-      const after = ends.after.map((space, state) => space - lineOverhang(box, state));
-      return filledHeight(box, room, { ...bare, text: null, ...emitColumns(box, room), ...ends, after });
+      const ends = blockEnds(box, closed);
+      const after = ends.after.map((space, state) => space - lineOverhang(inState(box, state)));
+      return filledHeight(box, { ...bare, text: null, ...emitColumns(box, room), ...ends, after });
     }
     case 'grid':
-      return filledHeight(box, room, {
+      return filledHeight(box, {
         ...{ ...bare, text: null, lines: null, nodes: emitGrid(box, room) },
-        ...blockEnds(box, room, closed),
+        ...blockEnds(box, closed),
       });
     case 'picture':
       return { ...bare, text: null, nodes: [emitPicture(box, room, 'block')] };
     case 'native':
     case 'comment':
-      return emitFlow([box], box, room, () => ({ top: false, bottom: false }));
+      return emitFlow([box], box, room, []);
     case 'text': {
       const text = box.styles.map(textStyleOf);
       const link = buttonIn(box, room);
@@ -184,14 +182,10 @@ function emitContent(box: Box, room: Room, isFlexItem: boolean | readonly boolea
 }
 
 /** The margins of first and last children that stay in a row or a grid in the states in which it is a plain block. */
-function blockEnds(
-  box: RowBox | GridBox,
-  room: Room,
-  closed: (state: number) => ClosedSides,
-): Pick<Content, 'before' | 'after'> {
-  const spacings = forStates(room, (state) => {
-    if (laysOutItems(box, state)) return { before: 0, after: 0 };
-    const { above, below } = collapseMargins(box.children, state, closed(state), () => true);
+function blockEnds(box: RowBox | GridBox, closed: readonly ClosedSides[]): Pick<Content, 'before' | 'after'> {
+  const spacings = inStates(box).map((own, state) => {
+    if (laysOutItems(own)) return { before: 0, after: 0 };
+    const { above, below } = collapseMargins(own.children, closed[state] ?? allOpen, () => true);
     const first = box.children.find((child) => above.has(child));
     return { before: first === undefined ? 0 : (above.get(first) ?? 0), after: below };
   });
@@ -199,19 +193,18 @@ function blockEnds(
 }
 
 /** Columns that stretch, and rows between which space is shared out, take all of a height that their box has. */
-function filledHeight(box: RowBox | GridBox, room: Room, content: Content): Content {
-  const fills = forStates(room, (state) => {
-    const own = styleIn(box, state);
-    if (isHidden(box, state)) return false;
-    if (box.kind === 'row' && modeIn(box, state) === 'stacked') return sharesHeight(box, state);
-    return hasOwnHeight(own) && (box.kind === 'grid' || stretchesItems(box, state));
+function filledHeight(box: RowBox | GridBox, content: Content): Content {
+  const fills = inStates(box).map((own) => {
+    if (own.isHidden) return false;
+    if (box.kind === 'row' && modeIn(own) === 'stacked') return sharesHeight(own);
+    return hasOwnHeight(own.style) && (box.kind === 'grid' || stretchesItems(own));
   });
   if (!fills.includes(true)) return content;
   return { ...content, nodes: content.nodes.map((node) => asTallAs(node, fills)), fillsHeight: fills };
 }
 
-function stretchesItems(box: RowBox, state: number): boolean {
-  return /^(?:normal|stretch)$/.test(styleIn(box, state).take('align-items')) && box.children.some(isPainted);
+function stretchesItems(box: BoxInState<RowBox | GridBox>): boolean {
+  return /^(?:normal|stretch)$/.test(box.style.take('align-items')) && box.itself.children.some(isPainted);
 }
 
 function headingStyle(text: ReadonlyMap<string, string>): Style {
@@ -223,26 +216,27 @@ function headingStyle(text: ReadonlyMap<string, string>): Style {
 }
 
 /** Where the content of a box that is taller stands in it: a flex container decides, in any other box it is the top. */
-function verticalAlign(box: Box, state: number): string {
-  if (box.kind !== 'row') return 'top';
-  const own = styleIn(box, state);
+function verticalAlign(box: BoxInState): string {
+  if (box.itself.kind !== 'row') return 'top';
+  const own = box.style;
   if (own.take('display') !== 'flex') return 'top';
-  if (modeIn(box, state) === 'stacked') return justifiedEnd(own.take('justify-content'));
-  const [first] = box.children.filter((item) => !isHidden(item, state));
-  return first === undefined ? 'top' : cellAlignment(box, first, state).replace('baseline', 'top');
+  if (modeIn(box) === 'stacked') return justifiedEnd(own.take('justify-content'));
+  const first = box.children.find((item) => !item.isHidden);
+  return first === undefined ? 'top' : cellAlignment(box.itself, first).replace('baseline', 'top');
 }
 
 const allClosed: ClosedSides = { top: true, bottom: true };
+const allOpen: ClosedSides = { top: false, bottom: false };
 
-function setSize(result: Map<string, string>, box: Box, state: number, isFilled: boolean): void {
-  const own = styleIn(box, state);
+function setSize(result: Map<string, string>, box: BoxInState, isFilled: boolean): void {
+  const own = box.style;
   const height = own.takePixels('height') ?? own.takePixels('min-height') ?? 0;
   const borderBox = own.take('box-sizing') === 'border-box';
-  const outer = height + (borderBox ? 0 : edgeIn(box, state, 'top') + edgeIn(box, state, 'bottom'));
+  const outer = height + (borderBox ? 0 : box.edge('top') + box.edge('bottom'));
   if (height > 0) {
     result.set('height', `${outer}px`);
     result.set('box-sizing', 'border-box');
-    result.set('vertical-align', isFilled ? 'top' : verticalAlign(box, state));
+    result.set('vertical-align', isFilled ? 'top' : verticalAlign(box));
   }
   if (own.take('overflow') === 'hidden') result.set('overflow', 'hidden');
 }
@@ -263,14 +257,16 @@ export function emitBoxTable(box: Box, room: Room, options: TableOptions = {}): 
     ...room,
     widthAt: (viewport, state) => {
       const available = room.widthAt(viewport, state);
-      return options.fills?.[state] === true ? available : outerWidth(box, state, available);
+      return options.fills?.[state] === true ? available : outerWidth(inState(box, state), available);
     },
   };
   const cell = emitCell(box, inner, { extra: [], isFlexItem: options.isFlexItem ?? false, isTable: true });
   const isFirm = (options.shrink ?? null) === null && spills(box, inner);
-  const styles = forStates(room, (state) =>
-    firm(isFirm, shrunk(box, filled(tableStyle(box, state), options, state), options, state)),
-  );
+  const styles = inStates(box).map((own, state) => {
+    const sized = filled(tableStyle(own), options.fills?.[state] === true);
+    return firm(isFirm, shrunk(own, sized, options));
+  });
+  const desktop = inState(box, 0);
   const centred = isAuto(box, 'margin-left') && isAuto(box, 'margin-right');
   const shrunkTo = options.shrink?.[0] ?? 'stretch';
   const align = centred || shrunkTo === 'center' ? 'center' : '';
@@ -278,26 +274,25 @@ export function emitBoxTable(box: Box, room: Room, options: TableOptions = {}): 
   const attributes: Record<string, string> = {
     ...(shrunkTo === 'stretch' ? { width: fixed === null ? '100%' : String(Math.round(fixed)) } : {}),
     ...(align === '' ? {} : { align }),
-    ...(turnsBorders(box) ? { dir: styleIn(box, 0).take('direction') } : {}),
+    ...(turnsBorders(box) ? { dir: desktop.style.take('direction') } : {}),
   };
-  const table = hideWithBox(layoutTable(styles, [tableRow([cell])], attributes), box, room);
-  const desktop = outerWidth(box, 0, desktopWidth(room));
+  const table = hideWithBox(layoutTable(styles, [tableRow([cell])], attributes), box);
+  const width = outerWidth(desktop, desktopWidth(room));
   const bounded =
-    styleIn(box, 0).take('max-width') !== 'none' && desktop < desktopWidth(room) && options.fills?.[0] !== true;
-  const nodes = linked(box, [table], room, styles);
+    desktop.style.take('max-width') !== 'none' && width < desktopWidth(room) && options.fills?.[0] !== true;
+  const nodes = linked(box, [table], styles);
   if (!bounded) return nodes;
-  return [wordOnly(`${wordTable(desktop, align)}<td>`), ...nodes, wordOnly('</td></tr></table>')];
+  return [wordOnly(`${wordTable(width, align)}<td>`), ...nodes, wordOnly('</td></tr></table>')];
 }
 
 /**
  * Puts what a link holds into the link: as a block, as which it is laid out, or as wide as a table in it that shrinks to its
  * content.
  */
-function linked(box: Box, nodes: OutNode[], room: Room, tables: readonly Style[] = []): OutNode[] {
+function linked(box: Box, nodes: OutNode[], tables: readonly Style[] = []): OutNode[] {
   if (!isLink(box)) return nodes;
   const shrinks = tables.some((own) => own.get('width') === 'auto');
-  const styles = forStates(room, (state) => {
-    const own = styleIn(box, state);
+  const styles = box.styles.map((own, state) => {
     const isShrunk = tables[state]?.get('width') === 'auto';
     return style([
       ['display', isShrunk ? 'table' : 'block'],
@@ -306,7 +301,7 @@ function linked(box: Box, nodes: OutNode[], room: Room, tables: readonly Style[]
       ['text-decoration', own.take('text-decoration')],
     ]);
   });
-  return [hideWithBox(element('a', passedAttributes(box.element), styles, nodes), box, room)];
+  return [hideWithBox(element('a', passedAttributes(box.element), styles, nodes), box)];
 }
 
 /** A table that keeps to its width whatever its content measures. */
@@ -314,14 +309,14 @@ function firm(isFirm: boolean, own: Style): Style {
   return isFirm && own.get('width') !== 'auto' ? new Map([...own, ['table-layout', 'fixed'] as const]) : own;
 }
 
-function filled(own: Style, { fills }: TableOptions, state: number): Style {
-  if (fills?.[state] !== true) return own;
+function filled(own: Style, isFilled: boolean): Style {
+  if (!isFilled) return own;
   return new Map([...own, ['width', '100%'], ...(own.has('max-width') ? [['max-width', 'none'] as const] : [])]);
 }
 
-function shrunk(box: Box, own: Style, { shrink = null }: TableOptions, state: number): Style {
-  const isFull = styleIn(box, state).take('width') === '100%';
-  const side = isFull ? 'stretch' : (shrink?.[state] ?? 'stretch');
+function shrunk(box: BoxInState, own: Style, { shrink = null }: TableOptions): Style {
+  const isFull = box.style.take('width') === '100%';
+  const side = isFull ? 'stretch' : (shrink?.[box.state] ?? 'stretch');
   if (shrink === null) return own;
   const margin = side === 'center' ? '0 auto' : side === 'right' ? '0 0 0 auto' : '0';
   const width = side === 'stretch' || own.get('width') !== '100%' ? (own.get('width') ?? '100%') : 'auto';
@@ -329,34 +324,34 @@ function shrunk(box: Box, own: Style, { shrink = null }: TableOptions, state: nu
 }
 
 function isAuto(box: Box, property: string): boolean {
-  return styleIn(box, 0).take(property) === 'auto';
+  return box.styles[0]?.take(property) === 'auto';
 }
 
-function tableStyle(box: Box, state: number): Style {
-  const own = styleIn(box, state);
+function tableStyle(box: BoxInState): Style {
+  const own = box.style;
   const width = own.take('width');
   const margins = ['margin-left', 'margin-right'].map((side) => own.take(side) === 'auto');
   const margin = margins[0] === true ? (margins[1] === true ? '0 auto' : '0 0 0 auto') : '0';
   return style([
-    ['width', width === 'auto' ? '100%' : ofContainer(box, state, outerLength(box, state, width))],
-    ['max-width', anyState(box, 'max-width', 'none') ? outerLength(box, state, own.take('max-width')) : null],
-    ['margin', hasAutoMargins(box) ? margin : null],
-    ['border-collapse', anyState(box, 'border-top-left-radius', '0px') ? 'separate' : null],
+    ['width', width === 'auto' ? '100%' : ofContainer(box, outerLength(box, width))],
+    ['max-width', anyState(box.itself, 'max-width', 'none') ? outerLength(box, own.take('max-width')) : null],
+    ['margin', hasAutoMargins(box.itself) ? margin : null],
+    ['border-collapse', anyState(box.itself, 'border-top-left-radius', '0px') ? 'separate' : null],
   ]);
 }
 
 /** A share of the container, said of what its own side margins leave of that. */
-function ofContainer(box: Box, state: number, value: string): string {
-  const margins = lengthIn(box, state, 'margin-left') + lengthIn(box, state, 'margin-right');
+function ofContainer(box: BoxInState, value: string): string {
+  const margins = box.length('margin-left') + box.length('margin-right');
   const share = shareIn(value);
   return margins === 0 || share === 0 ? value : withPixels(value, (share * margins) / 100);
 }
 
-function outerWidth(box: Box, state: number, available: number): number {
-  const own = styleIn(box, state);
-  const room = available - lengthIn(box, state, 'margin-left') - lengthIn(box, state, 'margin-right');
-  const limit = pixelsOf(outerLength(box, state, own.take('max-width'))) ?? Infinity;
-  const edges = own.take('box-sizing') === 'border-box' ? 0 : edgeIn(box, state, 'left') + edgeIn(box, state, 'right');
+function outerWidth(box: BoxInState, available: number): number {
+  const own = box.style;
+  const room = available - box.length('margin-left') - box.length('margin-right');
+  const limit = pixelsOf(outerLength(box, own.take('max-width'))) ?? Infinity;
+  const edges = own.take('box-sizing') === 'border-box' ? 0 : box.sideEdges;
   const width = pixelsWithinMath(own.take('width'), available);
   const wanted = width === null ? room : width + edges;
   return Math.min(wanted, limit);

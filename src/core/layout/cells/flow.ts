@@ -8,16 +8,14 @@ import {
   hasSideMargins,
   hidesAnywhere,
   isAuthored,
-  isHidden,
   isLink,
   isNamed,
-  takeLength,
   needsCell,
   roleOf,
-  styleIn,
   type Box,
   type TextBox,
 } from '../boxes/boxes.js';
+import { inState, inStates } from '../boxes/box-in-state.js';
 import { buttonIn, emitButton } from '../content/button.js';
 import {
   forStates,
@@ -54,14 +52,15 @@ export function isItem(box: Box): boolean {
  * Emits a sequence of blocks into a container. Plain text goes straight in, spaced by margins; as soon as a table, a
  * row or a picture is among the blocks, each gets a table row, spaced by padding above it.
  */
-export function emitFlow(
-  boxes: readonly Box[],
-  container: Box,
-  room: Room,
-  closed: (state: number) => ClosedSides,
-): Content {
+export function emitFlow(boxes: readonly Box[], container: Box, room: Room, closed: readonly ClosedSides[]): Content {
   const items = flatten(boxes);
-  const spacings = forStates(room, (state) => collapseMargins(boxes, state, closed(state), isItem));
+  const spacings = inStates(container).map((own, state) =>
+    collapseMargins(
+      boxes.map((box) => own.of(box)),
+      closed[state] ?? { top: false, bottom: false },
+      isItem,
+    ),
+  );
   reportNegative(items, spacings, room);
   const overhang = (state: number, before: Box | null): number => overhangBefore(items, before, state);
   const above = (item: Box): number[] =>
@@ -113,8 +112,8 @@ function reportFloats(items: readonly Box[], room: Room): void {
 /** How far the item before another (or, for null, the last one) reaches below its box. */
 function overhangBefore(items: readonly Box[], before: Box | null, state: number): number {
   const end = before === null ? items.length : items.indexOf(before);
-  const previous = items.slice(0, end).findLast((item) => item.kind !== 'comment' && !isHidden(item, state));
-  return previous === undefined || standsAlone(previous) ? 0 : lineOverhang(previous, state);
+  const previous = items.slice(0, end).findLast((item) => item.kind !== 'comment' && !inState(item, state).isHidden);
+  return previous === undefined || standsAlone(previous) ? 0 : lineOverhang(inState(previous, state));
 }
 
 function flatten(boxes: readonly Box[]): Box[] {
@@ -148,10 +147,7 @@ function hasInset(box: Box): boolean {
 }
 
 function insetStates(box: Box): { left: number; right: number }[] {
-  return box.styles.map((_, state) => ({
-    left: takeLength(box, state, 'margin-left'),
-    right: takeLength(box, state, 'margin-right'),
-  }));
+  return inStates(box).map((own) => ({ left: own.takeLength('margin-left'), right: own.takeLength('margin-right') }));
 }
 
 /** A container's only block: its content goes straight into the container. */
@@ -180,7 +176,7 @@ function emitPlainRun(
   const inner = { ...room, text };
   const nodes = items.flatMap((item): OutNode[] => {
     if (item.kind === 'comment') return emitComments(item);
-    if (item.kind === 'native') return [hideWithBox(emitNative(item, inner, above(item)), item, room)];
+    if (item.kind === 'native') return [hideWithBox(emitNative(item, inner, above(item)), item)];
     return [emitTextBlock(item as TextBox, inner, above(item))];
   });
   return { nodes, text, lines: null };
@@ -205,15 +201,11 @@ function emitTextBlock(box: TextBox, room: Room, above: readonly number[]): OutE
   const tag = semanticTag(box);
   const text = box.styles.map(textStyleOf);
   const difference = textDifference(tag, text, room.text ?? text.map(() => new Map()));
-  const styles = forStates(room, (state): Style => {
-    const margin = fourValues([
-      above[state] ?? 0,
-      takeLength(box, state, 'margin-right'),
-      0,
-      takeLength(box, state, 'margin-left'),
-    ]);
+  const styles = inStates(box).map((own, state): Style => {
+    const [right, left] = [own.takeLength('margin-right'), own.takeLength('margin-left')];
+    const margin = fourValues([above[state] ?? 0, right, 0, left]);
     const isDecorated = isAuthored(box.styles, 'text-decoration') || anyState(box, 'text-decoration', 'none');
-    const decoration = isDecorated ? styleIn(box, state).take('text-decoration') : null;
+    const decoration = isDecorated ? own.style.take('text-decoration') : null;
     return new Map([
       ...style([
         ['margin', margin],
@@ -226,7 +218,7 @@ function emitTextBlock(box: TextBox, room: Room, above: readonly number[]): OutE
     ...namedAnchor(box.element, room),
     ...emitLines(box, { ...room, text }),
   ]);
-  return hideWithBox(withParts(emitted, box.element, room), box, room);
+  return hideWithBox(withParts(emitted, box.element, room), box);
 }
 
 /** Neighbouring plain blocks share a row. */
@@ -326,7 +318,7 @@ function emitItem(box: Box, room: Room): Emitted {
     case 'picture':
       return bare(emitPicture(box, room, 'block'));
     case 'native':
-      return bare(hideWithBox(emitNative(box, { ...room, text: null }, noSpace(room)), box, room));
+      return bare(hideWithBox(emitNative(box, { ...room, text: null }, noSpace(room)), box));
     case 'row':
       return standsAlone(box) ? bare(...room.make.table(box, room, {})) : emitColumns(box, room);
     case 'grid':
@@ -338,7 +330,7 @@ function emitItem(box: Box, room: Room): Emitted {
     case 'text': {
       const link = buttonIn(box, room);
       if (link === null || needsCell(box)) return bare(...room.make.table(box, room, {}));
-      return bare(hideWithBox(emitButton(box, link, room), box, room));
+      return bare(hideWithBox(emitButton(box, link, room), box));
     }
   }
 }

@@ -2,12 +2,12 @@ import { addressesIn } from '../../css/values/addresses.js';
 import { readGradient } from '../../css/values/gradient.js';
 import { splitValue } from '../../css/values/value.js';
 import { drawnPath } from '../../pictures/drawing.js';
-import { styleIn, type Box } from '../boxes/boxes.js';
+import { type Box } from '../boxes/boxes.js';
 import type { Room } from './room.js';
 
 /** The picture behind content, under the gradients over it: engines that know one background get both in one. */
 export function backgroundPath(box: Box, room: Room): { readonly path: string; readonly isDrawn: boolean } | null {
-  const image = styleIn(box, 0).get('background-image');
+  const image = box.styles[0]?.get('background-image') ?? 'none';
   const [path] = addressesIn(image);
   if (path === undefined) return null;
   const veils = splitValue(image, ',').slice(0, -1).map(readGradient);

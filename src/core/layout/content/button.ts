@@ -1,10 +1,12 @@
 import type { IndexedElement } from '../../css/selectors/element-index.js';
 import type { ComputedStyle } from '../../css/cascade/computed-style.js';
+import { sides } from '../../css/values/properties.js';
 import { pixelsOf } from '../../css/values/value.js';
 import type { TreeNode } from '../../html/tree.js';
 import { boxStyle, fourValues, noExtra, paddingOf } from '../boxes/box-style.js';
-import { edgeIn, lengthIn, styleIn, type Box, type TextBox } from '../boxes/boxes.js';
-import { forStates, passedAttributes, type EmitContext, type Room } from './room.js';
+import { type Box, type TextBox, type Styled } from '../boxes/boxes.js';
+import { inStates, type BoxInState } from '../boxes/box-in-state.js';
+import { passedAttributes, type EmitContext, type Room } from './room.js';
 import { emitInline } from './inline.js';
 import { element, layoutTable, style, tableRow, type OutElement } from '../print/output.js';
 import { fullText, physicalAlign, textStyleOf } from '../print/text-style.js';
@@ -25,11 +27,9 @@ export function buttonIn(box: Box, context: EmitContext): IndexedElement | null 
     styles.every((own) => /^(?:inline-block|block)$/.test(own.take('display')) && isAsHighAsItsText(own));
   if (!looksLikeButton || !styles.every((own) => own.get('width') === 'auto' && own.get('max-width') === 'none'))
     return null;
-  const framed = { element: link, styles };
-  const hasMargins = styles.some((_, state) =>
-    ['top', 'right', 'bottom', 'left'].some((side) => lengthIn(framed, state, `margin-${side}`) !== 0),
-  );
-  return !hasMargins && styles.every((_, state) => fitsLine(box, framed, state)) ? link : null;
+  const states = inStates({ styles });
+  const hasMargins = states.some((own) => sides.some((side) => own.length(`margin-${side}`) !== 0));
+  return !hasMargins && states.every((own) => fitsLine(box, own)) ? link : null;
 }
 
 function isAsHighAsItsText(own: ComputedStyle): boolean {
@@ -44,9 +44,9 @@ function isBlank(node: TreeNode): boolean {
 /** How far a baseline may move for each pixel that two font sizes differ; common fonts stay well below. */
 const BASELINE_SHARE = 0.4;
 
-function fitsLine(box: TextBox, link: { readonly styles: TextBox['styles'] }, state: number): boolean {
-  const around = textStyleOf(styleIn(box, state));
-  const own = textStyleOf(styleIn(link, state));
+function fitsLine(box: TextBox, link: BoxInState<Styled>): boolean {
+  const around = textStyleOf(link.of(box).style);
+  const own = textStyleOf(link.style);
   const [lineAround, lineOwn, sizeAround, sizeOwn] = [
     around.get('line-height'),
     own.get('line-height'),
@@ -56,45 +56,39 @@ function fitsLine(box: TextBox, link: { readonly styles: TextBox['styles'] }, st
   if (typeof lineAround !== 'number' || typeof lineOwn !== 'number')
     return around.get('line-height') === own.get('line-height') && sizeAround === sizeOwn;
   const shift = BASELINE_SHARE * Math.abs((sizeAround ?? 0) - (sizeOwn ?? 0));
-  return (lineAround - lineOwn) / 2 + shift <= Math.min(edgeIn(link, state, 'top'), edgeIn(link, state, 'bottom'));
+  return (lineAround - lineOwn) / 2 + shift <= Math.min(link.edge('top'), link.edge('bottom'));
 }
 
 /** A table of one cell around the link; the cell carries paint and padding for the `word` engine too. */
 export function emitButton(box: TextBox, link: IndexedElement, room: Room): OutElement {
   const styles = room.styles(link);
-  const framed = { element: link, styles };
+  const states = inStates({ styles });
   const text = styles.map(textStyleOf);
   const label = emitInline(link.node.children, { ...room, text });
   const anchor = element(
     'a',
     passedAttributes(link),
-    forStates(
-      room,
-      (state) =>
+    states.map(
+      (own, state) =>
         new Map([
           ...style([['display', 'block']]),
-          ...boxStyle(framed, state),
-          ['text-decoration', styleIn(framed, state).take('text-decoration')],
+          ...boxStyle(own),
+          ['text-decoration', own.style.take('text-decoration')],
           ...fullText(text[state] ?? new Map()),
         ]),
     ),
     label,
   );
-  const cell = element(
-    'td',
-    {},
-    forStates(room, (state) => cellStyle(framed, state)),
-    [anchor],
-  );
+  const cell = element('td', {}, states.map(cellStyle), [anchor]);
   // Alone in its line, it stands as it would with any alignment.
   for (const own of styles) own.take('vertical-align');
-  const sides = forStates(room, (state) => alignment(box, styleIn(framed, state).take('display'), state));
-  const align = sides[0]?.align ?? '';
+  const alignments = states.map((own) => alignment(own.of(box), own.style.take('display')));
+  const align = alignments[0]?.align ?? '';
   return layoutTable(
-    sides.map((side) =>
+    alignments.map(({ width, margin }) =>
       style([
-        ['width', side.width],
-        ['margin', side.margin],
+        ['width', width],
+        ['margin', margin],
       ]),
     ),
     [tableRow([cell])],
@@ -102,23 +96,19 @@ export function emitButton(box: TextBox, link: IndexedElement, room: Room): OutE
   );
 }
 
-function cellStyle(link: { readonly styles: TextBox['styles'] }, state: number): Map<string, string> {
-  const own = boxStyle(link, state);
+function cellStyle(link: BoxInState<Styled>): Map<string, string> {
+  const own = boxStyle(link);
   const result = new Map<string, string>([['padding', '0']]);
   for (const property of ['background-color', 'border-radius']) {
     const value = own.get(property);
     if (value !== undefined) result.set(property, value);
   }
-  if (state === 0) result.set('mso-padding-alt', paddingOf(link, state, noExtra));
+  if (link.state === 0) result.set('mso-padding-alt', paddingOf(link, noExtra));
   return result;
 }
 
-function alignment(
-  box: TextBox,
-  display: string,
-  state: number,
-): { align: string; width: string | null; margin: string } {
-  const own = styleIn(box, state);
+function alignment(box: BoxInState<TextBox>, display: string): { align: string; width: string | null; margin: string } {
+  const own = box.style;
   const align = physicalAlign(own.take('text-align'), own.take('direction'));
   const margin = align === 'center' ? '0 auto' : align === 'right' ? '0 0 0 auto' : fourValues([0, 0, 0, 0]);
   return { align, width: display === 'block' ? '100%' : 'auto', margin };

@@ -1,7 +1,8 @@
 import { layoutAdvice } from '../../findings/wording/layout.js';
 import { drawnPath, planDrawing, type FittedDrawing } from '../../pictures/drawing.js';
 import { readQuantity, splitValue } from '../../css/values/value.js';
-import { edgeIn, isHidden, styleIn, type PictureBox } from '../boxes/boxes.js';
+import { type PictureBox } from '../boxes/boxes.js';
+import { inStates, type BoxInState } from '../boxes/box-in-state.js';
 import { problemIn, reportProblems } from './problems.js';
 import { narrowestWidth, type PictureSize, type Room } from './room.js';
 
@@ -18,24 +19,22 @@ export interface FittedPicture {
 export function fittedPicture(box: PictureBox, path: string, room: Room): FittedPicture {
   const natural = room.pictureSize(path);
   const plain = { path, natural };
-  const refuse = (state: number, property: string, advice: string): FittedPicture => {
-    reportProblems([problemIn(box, state, property, advice)], room);
+  const refuse = (own: BoxInState, property: string, advice: string): FittedPicture => {
+    reportProblems([problemIn(own, property, advice)], room);
     return plain;
   };
-  const drawings = room.states.map((_, state) =>
-    isHidden(box, state) ? null : wishIn(box, state, natural, narrowestWidth(room, state)),
-  );
-  const odd = drawings.findIndex((drawing) => typeof drawing === 'string' && drawing !== 'none');
-  const oddIs = drawings[odd];
-  if (typeof oddIs === 'string') return refuse(odd, oddIs, fitAdvice(oddIs));
-  const first = drawings.find((drawing) => drawing !== null && typeof drawing === 'object');
-  if (first === undefined || typeof first !== 'object' || first === null) return plain;
-  const state = drawings.findIndex((drawing) => drawing === first);
-  const property = styleIn(box, state).isAuthored('object-fit') ? 'object-fit' : 'aspect-ratio';
-  const keys = new Set(drawings.filter((drawing) => drawing !== null).map(keyOf));
-  if (keys.size > 1) return refuse(state, property, layoutAdvice.oneShape);
-  if (room.drawPicture === null || natural === null) return refuse(state, property, layoutAdvice.cropFirst);
-  const drawing = { ...first, path };
+  const wishes = inStates(box)
+    .filter((own) => !own.isHidden)
+    .map((own) => ({ own, wish: wishIn(own, natural, narrowestWidth(room, own.state)) }));
+  for (const { own, wish } of wishes)
+    if (typeof wish === 'string' && wish !== 'none') return refuse(own, wish, fitAdvice(wish));
+  const first = wishes.find(({ wish }) => wish !== 'none');
+  if (first === undefined || typeof first.wish === 'string') return plain;
+  const property = first.own.style.isAuthored('object-fit') ? 'object-fit' : 'aspect-ratio';
+  const keys = new Set(wishes.map(({ wish }) => keyOf(wish)));
+  if (keys.size > 1) return refuse(first.own, property, layoutAdvice.oneShape);
+  if (room.drawPicture === null || natural === null) return refuse(first.own, property, layoutAdvice.cropFirst);
+  const drawing = { ...first.wish, path };
   room.drawPicture(drawing);
   return { path: drawnPath(drawing), natural: planDrawing(natural, drawing).canvas };
 }
@@ -55,14 +54,13 @@ function fitAdvice(property: string): string {
  * @param least the least width that there is for it in the state, in px
  */
 function wishIn(
-  box: PictureBox,
-  state: number,
+  box: BoxInState<PictureBox>,
   natural: PictureSize | null,
   least: number,
 ): Wish | 'none' | 'height' | 'object-fit' | 'object-position' {
-  const style = styleIn(box, state);
+  const style = box.style;
   const fit = style.take('object-fit');
-  const ratio = ratioIn(box, state, least);
+  const ratio = ratioIn(box, least);
   if (ratio === 'fluid') return fit === 'fill' ? 'none' : 'height';
   const isOwn = ratio !== null && natural !== null && Math.abs(ratio - natural.width / natural.height) < 0.002;
   if (ratio === null || isOwn) return 'none';
@@ -75,12 +73,12 @@ function wishIn(
 }
 
 /** The shape of the box: its width over its height; null where it has that of its picture, `fluid` where it changes. */
-function ratioIn(box: PictureBox, state: number, least: number): number | 'fluid' | null {
-  const style = styleIn(box, state);
+function ratioIn(box: BoxInState<PictureBox>, least: number): number | 'fluid' | null {
+  const style = box.style;
   const said = style.take('aspect-ratio');
   const stated = /^auto\b|\bauto$/.test(said) ? null : ratioOf(said);
   const edges = (from: string, to: string): number =>
-    style.get('box-sizing') === 'border-box' ? edgeIn(box, state, from) + edgeIn(box, state, to) : 0;
+    style.get('box-sizing') === 'border-box' ? box.edge(from) + box.edge(to) : 0;
   const height = style.pixels('height');
   if (height === null) return stated;
   if (style.get('width') === 'auto') return stated;

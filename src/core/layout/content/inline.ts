@@ -5,7 +5,8 @@ import type { ComputedStyle } from '../../css/cascade/computed-style.js';
 import { corners, sides } from '../../css/values/properties.js';
 import type { TreeNode } from '../../html/tree.js';
 import { isConditionalComment } from '../../html/conditional-comment.js';
-import { isAuthored, takeLength, styleIn, type Box, type TextBox } from '../boxes/boxes.js';
+import { isAuthored, type Box, type TextBox, type Styled } from '../boxes/boxes.js';
+import { inStates, type BoxInState } from '../boxes/box-in-state.js';
 import { isNativeTag, isPhrase, isVisibleNode } from '../boxes/element-kinds.js';
 import { boxStyle, shortPixels } from '../boxes/box-style.js';
 import { forStates, passedAttributes, type EmitContext, type Room } from './room.js';
@@ -114,18 +115,17 @@ function inlineStyles(
   text: readonly TextStyle[],
   room: Room,
 ): Style[] {
-  const box = { element: indexed, styles };
   const tag = indexed.node.tag;
   const difference = textDifference(tag, text, room.text ?? styles.map(() => new Map()));
   const isBlockSomewhere = styles.some((style) => /block/.test(style.take('display')));
-  return forStates(room, (state) => {
-    const style = styleIn(box, state);
+  return inStates({ styles }).map((box, state) => {
+    const { style } = box;
     const result = new Map<string, string>();
     const display = style.take('display');
     if (isBlockSomewhere || display === 'none' || !isPhrase(tag)) result.set('display', display);
     if (/^inline-/.test(display) && isAuthored(styles, 'overflow')) result.set('overflow', style.take('overflow'));
-    if (boxMatters(styles)) for (const [property, value] of boxStyle(box, state)) result.set(property, value);
-    const margin = inlineMargin(box, state);
+    if (boxMatters(styles)) for (const [property, value] of boxStyle(box)) result.set(property, value);
+    const margin = inlineMargin(box);
     if (lengthMatters(styles, 'margin') || bearsMargin(tag)) result.set('margin', margin);
     if (styles.some((own) => own.get('float') !== 'none')) result.set('float', style.take('float'));
     if (tag === 'q' && styles.some((own) => own.get('quotes') !== 'auto')) result.set('quotes', style.take('quotes'));
@@ -154,13 +154,13 @@ function trimmedText(node: OutNode): OutNode {
 }
 
 /** The margins of an element in a line: above and below a plain one they move nothing (CSS 2.2, 8.3). */
-function inlineMargin(box: { readonly styles: readonly ComputedStyle[] }, state: number): string {
-  const style = styleIn(box, state);
+function inlineMargin(box: BoxInState<Styled>): string {
+  const style = box.style;
   const isInline = style.take('display') === 'inline';
   const values = sides.map((side) => {
     if (isInline && (side === 'top' || side === 'bottom')) return '0';
     const value = style.take(`margin-${side}`);
-    return value === 'auto' ? (isInline ? '0' : 'auto') : shortPixels(takeLength(box, state, `margin-${side}`));
+    return value === 'auto' ? (isInline ? '0' : 'auto') : shortPixels(box.takeLength(`margin-${side}`));
   });
   return values.join(' ');
 }

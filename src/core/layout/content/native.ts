@@ -5,7 +5,8 @@ import { properties, sides, textProperties } from '../../css/values/properties.j
 import type { TreeNode } from '../../html/tree.js';
 import { boxStyle, fourValues, shortPixels } from '../boxes/box-style.js';
 import { isConditionalComment } from '../../html/conditional-comment.js';
-import { isAuthored, takeLength, styleIn, type NativeBox } from '../boxes/boxes.js';
+import { isAuthored, type NativeBox } from '../boxes/boxes.js';
+import { inStates } from '../boxes/box-in-state.js';
 import { forStates, withParts, passedAttributes, type EmitContext, type Room } from './room.js';
 import { emitPicture, pictureRole } from './picture.js';
 import { reportProblems } from './problems.js';
@@ -18,25 +19,22 @@ import { fullText, textDifference, textStyleOf, type TextStyle } from '../print/
  * @param above the space above in each state, which replaces the margin
  */
 export function emitNative(box: NativeBox, room: Room, above: readonly number[]): OutElement {
-  const made = emitNativeElement(box.element, room, (state) => {
+  const margins = inStates(box).map((own, state) => {
     const side = (name: string): string =>
-      styleIn(box, state).take(name) === 'auto' ? 'auto' : shortPixels(takeLength(box, state, name));
+      own.style.take(name) === 'auto' ? 'auto' : shortPixels(own.takeLength(name));
     const [right, left] = [side('margin-right'), side('margin-left')];
     if (right !== 'auto' && left !== 'auto')
-      return fourValues([
-        above[state] ?? 0,
-        takeLength(box, state, 'margin-right'),
-        0,
-        takeLength(box, state, 'margin-left'),
-      ]);
+      return fourValues([above[state] ?? 0, own.takeLength('margin-right'), 0, own.takeLength('margin-left')]);
     return `${shortPixels(above[state] ?? 0)} ${right} 0 ${left}`;
   });
-  const isCentred = ['margin-left', 'margin-right'].every((side) => styleIn(box, 0).take(side) === 'auto');
+  const made = emitNativeElement(box.element, room, margins);
+  const isCentred = ['margin-left', 'margin-right'].every((side) => box.styles[0]?.take(side) === 'auto');
   if (made.tag === 'table' && isCentred && !made.attributes.has('align')) made.attributes.set('align', 'center');
   return made;
 }
 
-function emitNativeElement(indexed: IndexedElement, room: Room, margin: (state: number) => string): OutElement {
+/** @param margins the margin that the element gets in each state */
+function emitNativeElement(indexed: IndexedElement, room: Room, margins: readonly string[]): OutElement {
   const styles = room.styles(indexed);
   const text = styles.map(textStyleOf);
   const isRaw = standsInRaw(indexed);
@@ -51,7 +49,7 @@ function emitNativeElement(indexed: IndexedElement, room: Room, margin: (state: 
     // The document has a body already.
     tag === 'body' ? 'div' : tag,
     isMade && tag === 'table' ? madeTableAttributes(indexed) : nativeAttributes(indexed, isRaw),
-    nativeStyles(indexed, text, room, margin).map((own, state) => {
+    nativeStyles(indexed, text, room, margins).map((own, state) => {
       if (isRaw) return new Map([...own, ...rawStyle(indexed, state, room)]);
       return isMade ? new Map([...plainTable(tag, styles[state]), ...own]) : own;
     }),
@@ -187,9 +185,10 @@ export function emitNativeNodes(nodes: readonly TreeNode[], room: Room, preserve
       return [emitPicture({ kind: 'picture', element: indexed, styles }, room, pictureRole(styles[0]))];
     reportFlex(indexed, room);
     if (styles.some((own) => own.get('white-space-trim') === 'discard-inner')) return room.make.phrase(indexed, room);
-    const box = { element: indexed, styles };
-    const margin = (state: number): string => fourValues(sides.map((side) => takeLength(box, state, `margin-${side}`)));
-    return [emitNativeElement(indexed, room, margin)];
+    const margins = inStates({ styles }).map((own) =>
+      fourValues(sides.map((side) => own.takeLength(`margin-${side}`))),
+    );
+    return [emitNativeElement(indexed, room, margins)];
   });
 }
 
@@ -235,21 +234,20 @@ function nativeStyles(
   indexed: IndexedElement,
   text: readonly TextStyle[],
   room: Room,
-  margin: (state: number) => string,
+  margins: readonly string[],
 ): Style[] {
   const { tag } = indexed.node;
   const styles = room.styles(indexed);
-  const box = { element: indexed, styles };
   const difference = textDifference(tag, text, room.text ?? styles.map(() => new Map()));
   const authored = (pattern: RegExp): boolean =>
     [...properties.keys()].some((property) => pattern.test(property) && isAuthored(styles, property));
   const hasMargin = bearsMargin(tag) || authored(/^margin-/);
   const hasBox = authored(/^(?:padding|border-(?:top|right|bottom|left)|background)-/) || /^(?:ul|ol|menu)$/.test(tag);
-  return forStates(room, (state) => {
-    const own = styleIn(box, state);
+  return inStates({ styles }).map((box, state) => {
+    const { style: own } = box;
     const result = new Map<string, string>();
-    if (hasMargin) result.set('margin', margin(state));
-    if (hasBox) for (const [property, value] of boxStyle(box, state)) result.set(property, value);
+    if (hasMargin) result.set('margin', margins[state] ?? '0');
+    if (hasBox) for (const [property, value] of boxStyle(box)) result.set(property, value);
     for (const property of properties.keys()) {
       if (textual.has(property) || boxProperties.test(property)) continue;
       if (property !== 'box-sizing' && isAuthored(styles, property)) result.set(property, own.take(property));

@@ -4,16 +4,9 @@ import { attribute } from '../../html/tree.js';
 import { sides } from '../../css/values/properties.js';
 import { formatNumber } from '../../css/values/value.js';
 import { boxStyle } from '../boxes/box-style.js';
-import { isAuthored, isPainted, takeLength, styleIn, type PictureBox } from '../boxes/boxes.js';
-import {
-  DESKTOP_VIEWPORT,
-  desktopWidth,
-  forStates,
-  hideWithBox,
-  passedAttributes,
-  type PictureSize,
-  type Room,
-} from './room.js';
+import { isAuthored, isPainted, type PictureBox } from '../boxes/boxes.js';
+import { inState, inStates, type BoxInState } from '../boxes/box-in-state.js';
+import { DESKTOP_VIEWPORT, desktopWidth, hideWithBox, passedAttributes, type PictureSize, type Room } from './room.js';
 import { fittedPicture } from './fitted-picture.js';
 import { element, type OutElement, type Style } from '../print/output.js';
 
@@ -36,10 +29,10 @@ export function emitPicture(box: PictureBox, room: Room, as: PictureRole): OutEl
   if (named === '' && node.startTag !== null)
     room.report(finding('picture-no-source', { source: room.doc.source, span: node.startTag }));
   const { path, natural } = fittedPicture(box, named, room);
-  const shown = shownSize(box, natural, desktopWidth(room));
+  const shown = shownSize(inState(box, 0), natural, desktopWidth(room));
   room.states.forEach(({ maxWidth }, state) => {
     const available = room.widthAt(maxWidth ?? DESKTOP_VIEWPORT, state);
-    room.pictureShown(path, shownSize(box, natural, available, state)?.width ?? null);
+    room.pictureShown(path, shownSize(inState(box, state), natural, available)?.width ?? null);
   });
   const attributes: Record<string, string> = { ...passedAttributes(box.element), border: '0' };
   if (path !== named) {
@@ -50,24 +43,23 @@ export function emitPicture(box: PictureBox, room: Room, as: PictureRole): OutEl
   if (shown !== null)
     Object.assign(attributes, { width: String(Math.round(shown.width)), height: String(Math.round(shown.height)) });
   if (attribute(node, 'alt') === null) attributes['alt'] = '';
-  const side = styleIn(box, 0).take('float');
+  const side = box.styles[0]?.take('float') ?? 'none';
   if (side !== 'none') attributes['align'] = side;
   return hideWithBox(
     element(
       'img',
       attributes,
-      forStates(room, (state) => pictureStyle(box, state, natural, as)),
+      inStates(box).map((own) => pictureStyle(own, natural, as)),
       [],
     ),
     box,
-    room,
   );
 }
 
-function pictureStyle(box: PictureBox, state: number, natural: PictureSize | null, as: PictureRole): Style {
-  const style = styleIn(box, state);
+function pictureStyle(box: BoxInState<PictureBox>, natural: PictureSize | null, as: PictureRole): Style {
+  const style = box.style;
   const result = new Map<string, string>();
-  const isFloating = box.styles.some((own) => own.get('float') !== 'none');
+  const isFloating = box.itself.styles.some((own) => own.get('float') !== 'none');
   if (isFloating) {
     result.set('float', style.take('float'));
     // The attribute that says the same to old engines aligns the picture too, once it does not float.
@@ -76,21 +68,21 @@ function pictureStyle(box: PictureBox, state: number, natural: PictureSize | nul
   if (as === 'block' && !isFloating) result.set('display', 'block');
   else if (style.isAuthored('vertical-align') || style.pixels('vertical-align') !== null)
     result.set('vertical-align', style.take('vertical-align'));
-  result.set('width', cssWidth(box, state, natural));
+  result.set('width', cssWidth(box, natural));
   if (style.take('max-width') !== 'none') result.set('max-width', style.take('max-width'));
   if (style.take('max-height') !== 'none') result.set('max-height', style.take('max-height'));
   result.set('height', style.take('height'));
-  const hasPadding = box.styles.some((own) => sides.some((name) => own.get(`padding-${name}`) !== '0px'));
+  const hasPadding = box.itself.styles.some((own) => sides.some((name) => own.get(`padding-${name}`) !== '0px'));
   if (
-    isPainted(box) ||
+    isPainted(box.itself) ||
     hasPadding ||
-    isAuthored(box.styles, 'padding-top') ||
-    isAuthored(box.styles, 'border-top-left-radius')
+    isAuthored(box.itself.styles, 'padding-top') ||
+    isAuthored(box.itself.styles, 'border-top-left-radius')
   ) {
-    for (const [property, value] of boxStyle(box, state)) result.set(property, value);
+    for (const [property, value] of boxStyle(box)) result.set(property, value);
     if (style.take('box-sizing') === 'border-box') result.set('box-sizing', 'border-box');
   }
-  const margin = pictureMargin(box, state, as);
+  const margin = pictureMargin(box, as);
   if (margin !== null) result.set('margin', margin);
   if (style.isAuthored('min-height')) result.set('min-height', style.take('min-height'));
   if (![...result.keys()].some((property) => /^border(?:-(?:top|right|bottom|left))?$/.test(property)))
@@ -99,46 +91,44 @@ function pictureStyle(box: PictureBox, state: number, natural: PictureSize | nul
 }
 
 /** Above and below, a block's margins belong to the rows around it. */
-function pictureMargin(box: PictureBox, state: number, as: PictureRole): string | null {
-  const style = styleIn(box, state);
+function pictureMargin(box: BoxInState<PictureBox>, as: PictureRole): string | null {
+  const style = box.style;
   const side = (name: string): string =>
-    style.take(name) === 'auto' ? 'auto' : `${formatNumber(takeLength(box, state, name), 2)}px`;
+    style.take(name) === 'auto' ? 'auto' : `${formatNumber(box.takeLength(name), 2)}px`;
   const isFloating = style.get('float') !== 'none';
   const [top, bottom] = as === 'block' && !isFloating ? ['0px', '0px'] : [side('margin-top'), side('margin-bottom')];
   const values = [top, side('margin-right'), bottom, side('margin-left')];
-  const matters = box.styles.some((candidate) =>
+  const matters = box.itself.styles.some((candidate) =>
     ['margin-top', 'margin-right', 'margin-bottom', 'margin-left'].some((name) => candidate.get(name) !== '0px'),
   );
   return matters ? values.join(' ') : null;
 }
 
 /** A width that only `max-width` bounds is stated, so that no engine takes the bound for the width. */
-function cssWidth(box: PictureBox, state: number, natural: PictureSize | null): string {
-  const width = styleIn(box, state).take('width');
+function cssWidth(box: BoxInState<PictureBox>, natural: PictureSize | null): string {
+  const width = box.style.take('width');
   if (width !== 'auto' || natural === null) return width;
-  return `${formatNumber(naturalWidth(box, state, natural), 2)}px`;
+  return `${formatNumber(naturalWidth(box, natural), 2)}px`;
 }
 
 /** The width of a picture that says none: that of the file, or what its height or the bound of it makes of that. */
-function naturalWidth(box: PictureBox, state: number, natural: PictureSize): number {
-  const style = styleIn(box, state);
+function naturalWidth(box: BoxInState<PictureBox>, natural: PictureSize): number {
+  const style = box.style;
   const height = style.takePixels('height') ?? natural.height;
   const bound = style.takePixels('max-height') ?? Infinity;
   return (Math.min(height, bound) * natural.width) / natural.height;
 }
 
-/** What the picture measures in a state (the desktop's is 0), in px; null where neither the author nor the file says. */
+/** What a picture measures in a state, in px; null where neither the author nor the file says. */
 export function shownSize(
-  box: PictureBox,
+  box: BoxInState<PictureBox>,
   natural: PictureSize | null,
   available: number,
-  state = 0,
 ): PictureSize | null {
-  const style = styleIn(box, state);
+  const { style } = box;
   const ratio = natural === null ? null : natural.height / natural.width;
   const height = style.takePixels('height');
-  const wanted =
-    style.takePixelsWithin('width', available) ?? (natural === null ? null : naturalWidth(box, state, natural));
+  const wanted = style.takePixelsWithin('width', available) ?? (natural === null ? null : naturalWidth(box, natural));
   if (wanted === null) return null;
   const width = Math.min(wanted, style.takePixelsWithin('max-width', available) ?? Infinity);
   const tall = height ?? (ratio === null ? null : width * ratio);

@@ -1,6 +1,7 @@
 import { layoutAdvice } from '../../findings/wording/layout.js';
 import type { TreeNode } from '../../html/tree.js';
-import { styleIn, type Box } from '../boxes/boxes.js';
+import { type Box } from '../boxes/boxes.js';
+import { type BoxInState } from '../boxes/box-in-state.js';
 import { refusal } from './refusal.js';
 import type { EmitContext } from './room.js';
 
@@ -14,16 +15,16 @@ export interface LayoutProblem {
 }
 
 /** Collects what a box says in a state that tables cannot do. */
-export function problemIn(box: Box, state: number, property: string, advice: string): LayoutProblem {
-  return { box, property, value: styleIn(box, state).get(property), advice };
+export function problemIn(box: BoxInState, property: string, advice: string): LayoutProblem {
+  return { box: box.itself, property, value: box.style.get(property), advice };
 }
 
 /** An item whose content is wider than its column on narrow windows: by its own width, or by lines that do not break. */
-export function pushesColumn(item: Box, state: number): LayoutProblem {
-  const isSized = styleIn(item, state).pixels('width') !== null;
+export function pushesColumn(item: BoxInState): LayoutProblem {
+  const isSized = item.style.pixels('width') !== null;
   return isSized
-    ? problemIn(item, state, 'width', layoutAdvice.widerThanColumn)
-    : problemIn(item, state, 'white-space', layoutAdvice.keepsInColumn);
+    ? problemIn(item, 'width', layoutAdvice.widerThanColumn)
+    : problemIn(item, 'white-space', layoutAdvice.keepsInColumn);
 }
 
 /** Reports each problem once, at the declaration that it comes from, else at the element. */

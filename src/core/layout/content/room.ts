@@ -3,7 +3,8 @@ import type { Report } from '../../findings/finding.js';
 import type { Doc } from '../../html/tree.js';
 import type { PictureDrawing } from '../../pictures/drawing.js';
 import type { ExtraPadding } from '../boxes/box-style.js';
-import { hidesAnywhere, isHidden, type Box, type BoxReader } from '../boxes/boxes.js';
+import { hidesAnywhere, type Box, type BoxReader } from '../boxes/boxes.js';
+import { inStates } from '../boxes/box-in-state.js';
 import { naturalDisplay, type OutElement, type OutNode, type Style } from '../print/output.js';
 import type { WidthState } from '../boxes/states.js';
 import type { PartRule } from '../print/parts.js';
@@ -123,11 +124,11 @@ export function noSpace(context: EmitContext): number[] {
  * Hides an emitted element in the states in which its box is not shown. On the desktop the `word` engine, which
  * does not know all of `display: none`, is told in its own way too.
  */
-export function hideWithBox(target: OutElement, box: Box, context: EmitContext): OutElement {
+export function hideWithBox(target: OutElement, box: Box): OutElement {
   if (!hidesAnywhere(box)) return target;
-  const styles = forStates(context, (state): Style => {
+  const styles = inStates(box).map((own, state): Style => {
     const shown = new Map(target.styles[state] ?? []);
-    if (!isHidden(box, state)) return shown.set('display', shown.get('display') ?? naturalDisplay(target.tag));
+    if (!own.isHidden) return shown.set('display', shown.get('display') ?? naturalDisplay(target.tag));
     shown.set('display', 'none');
     return state === 0 ? shown.set('mso-hide', 'all') : shown;
   });

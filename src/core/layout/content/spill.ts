@@ -1,7 +1,8 @@
 import { splitAtSentinels } from '../../html/tags.js';
 import { attribute, type TreeNode } from '../../html/tree.js';
 import type { ComputedStyle } from '../../css/cascade/computed-style.js';
-import { edgeIn, styleIn, type Box } from '../boxes/boxes.js';
+import type { Box, Styled } from '../boxes/boxes.js';
+import { inStates, type BoxInState } from '../boxes/box-in-state.js';
 import { shownSize } from './picture.js';
 import { narrowestWidth, type Room } from './room.js';
 
@@ -16,25 +17,25 @@ const WORD_CHARACTER_WIDTH = 0.75;
  * wrap. In a browser it reaches over the edge; a cell would grow, if its table did not keep to its width.
  */
 export function spills(box: Box, room: Room): boolean {
-  return room.states.some((_, state) => {
-    const available = narrowestWidth(room, state);
-    return spillsAt(box, room, state, available) || widestWord(box, state, room) > available;
+  return inStates(box).some((own) => {
+    const available = narrowestWidth(room, own.state);
+    return spillsAt(own, room, available) || widestWord(own) > available;
   });
 }
 
 /** How wide the longest word of a box may be, in px. */
-function widestWord(box: Box, state: number, room: Room): number {
-  const own = styleIn(box, state);
+function widestWord(box: BoxInState): number {
+  const { itself, style: own } = box;
   const advance = (own.pixels('font-size') ?? 16) * WORD_CHARACTER_WIDTH + (own.pixels('letter-spacing') ?? 0);
-  switch (box.kind) {
+  switch (itself.kind) {
     case 'flow':
     case 'row':
     case 'grid':
-      return Math.max(0, ...box.children.map((child) => widestWord(child, state, room)));
+      return Math.max(0, ...box.children.map(widestWord));
     case 'text':
-      return longestIn(box.content) * advance;
+      return longestIn(itself.content) * advance;
     case 'native':
-      return longestIn(box.element.node.children) * advance;
+      return longestIn(itself.element.node.children) * advance;
     default:
       return 0;
   }
@@ -52,68 +53,59 @@ function longestIn(nodes: readonly TreeNode[]): number {
 }
 
 /** Whether something in a box is wider than what there is for it in a state: a picture, a box of a width, lines that do not break. */
-export function spillsAt(box: Box, room: Room, state: number, available: number): boolean {
-  switch (box.kind) {
+export function spillsAt(box: BoxInState, room: Room, available: number): boolean {
+  const { itself } = box;
+  switch (itself.kind) {
     case 'comment':
       return false;
     case 'picture': {
-      const natural = room.pictureSize(attribute(box.element.node, 'src') ?? '');
-      return (shownSize(box, natural, available, state)?.width ?? 0) > available + 0.5;
+      const natural = room.pictureSize(attribute(itself.element.node, 'src') ?? '');
+      return (shownSize(box.of(itself), natural, available)?.width ?? 0) > available + 0.5;
     }
     case 'flow':
     case 'row':
     case 'grid':
-      if (isWiderThan(available, box, state)) return true;
-      return box.children.some((child) => spillsAt(child, room, state, available - sidesOf(box, state)));
+      if (isWiderThan(available, box)) return true;
+      return box.children.some((child) => spillsAt(child, room, available - box.sideEdges));
     case 'text':
-      if (isWiderThan(available, box, state)) return true;
-      return nodesSpill(box.content, styleIn(box, state), room, state, available);
+      if (isWiderThan(available, box)) return true;
+      return nodesSpill(itself.content, box, room, available);
     case 'native':
-      if (isWiderThan(available, box, state)) return true;
-      return nodesSpill(box.element.node.children, styleIn(box, state), room, state, available);
+      if (isWiderThan(available, box)) return true;
+      return nodesSpill(itself.element.node.children, box, room, available);
   }
 }
 
-/** What is at the sides of the content of a box: padding and border, in px. */
-function sidesOf(box: Box, state: number): number {
-  return edgeIn(box, state, 'left') + edgeIn(box, state, 'right');
-}
-
 /** A width in px that is more than there is on narrow windows, whether or not `max-width: 100%` bounds it. */
-function isWiderThan(available: number, box: Box, state: number): boolean {
-  const own = styleIn(box, state);
+function isWiderThan(available: number, box: BoxInState): boolean {
+  const own = box.style;
   const bound = own.pixels('max-width') ?? Infinity;
   return Math.min(own.pixels('width') ?? 0, bound) > available;
 }
 
-function nodesSpill(
-  nodes: readonly TreeNode[],
-  style: ComputedStyle,
-  room: Room,
-  state: number,
-  available: number,
-): boolean {
-  if (standsInOneLine(nodes, style, room, state) > available) return true;
+/** @param box what the nodes stand in */
+function nodesSpill(nodes: readonly TreeNode[], box: BoxInState<Styled>, room: Room, available: number): boolean {
+  if (standsInOneLine(nodes, box, room) > available) return true;
   return nodes.some((node) => {
-    if (node.kind === 'text') return textSpills(node.value, style, available);
+    if (node.kind === 'text') return textSpills(node.value, box.style, available);
     const indexed = node.kind === 'element' ? room.lookup(node) : null;
     if (indexed === null || node.kind !== 'element') return false;
-    const styles = room.styles(indexed);
-    const own = styles[state];
-    if (own === undefined || own.get('display') === 'none') return false;
-    if (node.tag === 'img') return spillsAt({ kind: 'picture', element: indexed, styles }, room, state, available);
-    if (own.get('display') !== 'inline' && (own.pixels('width') ?? 0) > available) return true;
-    return nodesSpill(node.children, own, room, state, available);
+    const inner = box.of({ styles: room.styles(indexed) });
+    if (inner.isHidden) return false;
+    if (node.tag === 'img')
+      return spillsAt(box.of({ kind: 'picture', element: indexed, styles: inner.itself.styles }), room, available);
+    if (inner.style.get('display') !== 'inline' && inner.length('width') > available) return true;
+    return nodesSpill(node.children, inner, room, available);
   });
 }
 
 /** How wide the boxes of a line are together that does not break between them, in px. */
-function standsInOneLine(nodes: readonly TreeNode[], style: ComputedStyle, room: Room, state: number): number {
-  if (!/^(?:nowrap|pre)$/.test(style.get('white-space'))) return 0;
+function standsInOneLine(nodes: readonly TreeNode[], box: BoxInState<Styled>, room: Room): number {
+  if (!/^(?:nowrap|pre)$/.test(box.style.get('white-space'))) return 0;
   return nodes.reduce((sum, node) => {
     const indexed = node.kind === 'element' ? room.lookup(node) : null;
-    const own = indexed === null ? undefined : room.styles(indexed)[state];
-    return own === undefined || own.get('display') === 'none' ? sum : sum + (own.pixels('width') ?? 0);
+    const inner = indexed === null ? null : box.of({ styles: room.styles(indexed) });
+    return inner === null || inner.isHidden ? sum : sum + inner.length('width');
   }, 0);
 }
 

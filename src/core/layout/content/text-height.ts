@@ -1,6 +1,6 @@
 import { attribute, type TreeNode } from '../../html/tree.js';
 import { splitAtSentinels } from '../../html/tags.js';
-import { edgeIn, isHidden, lengthIn, styleIn, type Box, type FlowBox } from '../boxes/boxes.js';
+import { type BoxInState } from '../boxes/box-in-state.js';
 import { lineHeightOf } from '../print/text-style.js';
 import { shownSize } from './picture.js';
 import type { Room } from './room.js';
@@ -15,47 +15,47 @@ const NORMAL_LINE = 1.15;
  * A guess at how high the content of a box is in a width, in px. Only to tell a text that fits a height from one that runs
  * over it: nothing is measured here.
  */
-export function guessedHeight(box: Box, state: number, room: Room, width: number): number {
-  if (isHidden(box, state) || box.kind === 'comment') return 0;
-  const edges = edgeIn(box, state, 'top') + edgeIn(box, state, 'bottom');
-  const inner = Math.max(1, width - edgeIn(box, state, 'left') - edgeIn(box, state, 'right'));
-  const of = (child: Box, available: number): number =>
-    guessedHeight(child, state, room, available) +
-    Math.max(lengthIn(child, state, 'margin-top'), 0) +
-    Math.max(lengthIn(child, state, 'margin-bottom'), 0);
-  switch (box.kind) {
+export function guessedHeight(box: BoxInState, room: Room, width: number): number {
+  const { itself } = box;
+  if (box.isHidden || itself.kind === 'comment') return 0;
+  const edges = box.edge('top') + box.edge('bottom');
+  const inner = Math.max(1, width - box.sideEdges);
+  const of = (child: BoxInState, available: number): number =>
+    guessedHeight(child, room, available) +
+    Math.max(child.length('margin-top'), 0) +
+    Math.max(child.length('margin-bottom'), 0);
+  switch (itself.kind) {
     case 'picture':
-      return shownSize(box, room.pictureSize(attribute(box.element.node, 'src') ?? ''), width, state)?.height ?? 0;
+      return (
+        shownSize(box.of(itself), room.pictureSize(attribute(itself.element.node, 'src') ?? ''), width)?.height ?? 0
+      );
     case 'text':
-      return edges + linesHeight(box.content, box, state, inner);
+      return edges + linesHeight(itself.content, box, inner);
     case 'native':
-      return edges + linesHeight(box.element.node.children, box, state, inner);
+      return edges + linesHeight(itself.element.node.children, box, inner);
     case 'flow':
-      return edges + stackedHeight(box, state, room, inner);
+      return edges + stackedHeight(box, room, inner);
     case 'row':
     case 'grid': {
-      const isColumn = styleIn(box, state).get('flex-direction').startsWith('column');
-      const heights = box.children.map((child) => of(child, isColumn ? inner : inner / box.children.length));
+      const isColumn = box.style.get('flex-direction').startsWith('column');
+      const heights = box.children.map((child) => of(child, isColumn ? inner : inner / itself.children.length));
       return edges + (isColumn ? heights.reduce((sum, height) => sum + height, 0) : Math.max(0, ...heights));
     }
   }
 }
 
 /** Blocks below each other, with the larger of the margins that meet; those at the ends stand outside. */
-function stackedHeight(box: FlowBox, state: number, room: Room, width: number): number {
-  const shown = box.children.filter((child) => child.kind !== 'comment' && !isHidden(child, state));
+function stackedHeight(box: BoxInState, room: Room, width: number): number {
+  const shown = box.children.filter((child) => child.itself.kind !== 'comment' && !child.isHidden);
   return shown.reduce((sum, child, index) => {
     const before = shown[index - 1];
-    const gap =
-      before === undefined
-        ? 0
-        : Math.max(lengthIn(before, state, 'margin-bottom'), lengthIn(child, state, 'margin-top'), 0);
-    return sum + gap + guessedHeight(child, state, room, width);
+    const gap = before === undefined ? 0 : Math.max(before.length('margin-bottom'), child.length('margin-top'), 0);
+    return sum + gap + guessedHeight(child, room, width);
   }, 0);
 }
 
-function linesHeight(nodes: readonly TreeNode[], box: Box, state: number, width: number): number {
-  const style = styleIn(box, state);
+function linesHeight(nodes: readonly TreeNode[], box: BoxInState, width: number): number {
+  const style = box.style;
   const size = style.pixels('font-size') ?? 16;
   const line = lineHeightOf(style) ?? size * NORMAL_LINE;
   const text = textOf(nodes).split('\n');

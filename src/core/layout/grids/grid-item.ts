@@ -1,4 +1,5 @@
-import { hasOwnWidth, isPainted, styleIn, type Box, type GridBox } from '../boxes/boxes.js';
+import { hasOwnWidth, isPainted, type Box, type GridBox } from '../boxes/boxes.js';
+import { inStates, type BoxInState } from '../boxes/box-in-state.js';
 import type { Room } from '../content/room.js';
 import type { OutNode } from '../print/output.js';
 import { cellAlignment } from '../rows/row-plan.js';
@@ -38,9 +39,9 @@ export interface ItemTables {
 }
 
 export function itemTables(item: Box, { box, flows }: GridPlan, inner: Room): ItemTables {
-  const sides = flows.map((_, state) => sideIn(box, item, state));
+  const sides = inStates(item).map((own) => sideIn(box, own));
   const shrinks = sides.some((side) => side !== 'stretch');
-  const isAligned = flows.some((_, state) => cellAlignment(box, item, state) !== 'top') || startsAtTop(box, item);
+  const isAligned = inStates(item).some((own) => cellAlignment(box, own) !== 'top') || startsAtTop(box, item);
   const isSized = item.kind !== 'picture' && item.kind !== 'native' && item.styles.some(hasOwnWidth);
   const hasTable = shrinks || isSized || (isAligned && isPainted(item));
   // Paint that is not aligned reaches over the whole height of its row.
@@ -57,10 +58,13 @@ export function itemTables(item: Box, { box, flows }: GridPlan, inner: Room): It
 }
 
 /** Where an item stands in a grid that is laid out anew, if not simply behind the one before it. */
-export function placeOf(item: Box, { states, flows }: GridPlan, state: number): [string, string | null][] {
+export function placeOf(item: BoxInState, { states, flows }: GridPlan): [string, string | null][] {
   const moved = flows.map((flow, of) => flow === 'regrouped' && !isPlainOrder(states[of], states[0]));
   if (!moved.includes(true)) return [];
-  const placed = moved[state] === true ? states[state]?.placed.find((candidate) => candidate.item === item) : undefined;
+  const placed =
+    moved[item.state] === true
+      ? states[item.state]?.placed.find((candidate) => candidate.item === item.itself)
+      : undefined;
   return [
     ['grid-column', placed === undefined ? 'auto' : `${placed.column + 1} / span ${placed.span}`],
     ['grid-row', placed === undefined ? 'auto' : `${placed.row + 1}${placed.rows > 1 ? ` / span ${placed.rows}` : ''}`],
@@ -82,10 +86,11 @@ function isPlainOrder(state: GridState | undefined, desktop: GridState | undefin
 }
 
 /** What `justify-items` and `justify-self` do to an item: it fills its columns, or shrinks to its content at one side. */
-function sideIn(box: GridBox, item: Box, state: number): 'stretch' | 'left' | 'center' | 'right' {
-  const own = styleIn(item, state).take('justify-self');
-  const value = own === 'auto' ? styleIn(box, state).take('justify-items') : own;
-  const isRightToLeft = styleIn(box, state).take('direction') === 'rtl';
+function sideIn(box: GridBox, item: BoxInState): 'stretch' | 'left' | 'center' | 'right' {
+  const own = item.style.take('justify-self');
+  const grid = item.of(box).style;
+  const value = own === 'auto' ? grid.take('justify-items') : own;
+  const isRightToLeft = grid.take('direction') === 'rtl';
   if (value === 'center') return 'center';
   if (/^(?:flex-|self-)?start$|^left$/.test(value)) return isRightToLeft ? 'right' : 'left';
   if (/^(?:flex-|self-)?end$|^right$/.test(value)) return isRightToLeft ? 'left' : 'right';

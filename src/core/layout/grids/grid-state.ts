@@ -1,11 +1,12 @@
 import { layoutAdvice } from '../../findings/wording/layout.js';
-import { edgeIn, hasOwnHeight, isHidden, lengthIn, styleIn, type Box, type GridBox } from '../boxes/boxes.js';
+import { hasOwnHeight, type Box, type GridBox } from '../boxes/boxes.js';
+import { inState, inStates, type BoxInState } from '../boxes/box-in-state.js';
 import { blockGaps, laysOutItems } from '../boxes/margins.js';
 import { narrowestWidth, type Room } from '../content/room.js';
 import { problemIn, pushesColumn, type LayoutProblem } from '../content/problems.js';
 import { spillsAt } from '../content/spill.js';
+import { holdsItsWidth } from '../rows/row-plan.js';
 import { estimatedWidth, longestWord } from '../rows/text-width.js';
-import { gapIn } from '../rows/row-widths.js';
 import type { Placed } from './bands.js';
 import { placeItems } from './placement.js';
 import { growingRows, readTracks, tracksWidth, type Track } from './tracks.js';
@@ -46,64 +47,61 @@ export function flowOf(state: GridState, desktop: GridState): Flow {
   return isSame && !(hasContentTracks(state) && !hasContentTracks(desktop)) ? 'same' : 'regrouped';
 }
 
-export function readState(box: GridBox, state: number, room: Room, problems: LayoutProblem[]): GridState {
-  const own = styleIn(box, state);
-  const shown = box.children.filter((item) => !isHidden(item, state));
-  const inColumn = shown.map((item, row): Placed => ({ item, row, rows: 1, column: 0, span: 1 }));
+export function readState(box: BoxInState<GridBox>, room: Room, problems: LayoutProblem[]): GridState {
+  const own = box.style;
+  const shown = box.children.filter((item) => !item.isHidden);
+  const inColumn = shown.map(({ itself }, row): Placed => ({ item: itself, row, rows: 1, column: 0, span: 1 }));
   if (own.take('display') !== 'grid') {
-    const margins = blockGaps(box.children, state);
+    const margins = blockGaps(box);
     const above = (item: Box): number => Math.max(0, margins.get(item) ?? 0);
     return { tracks: [], columnGap: 0, rowGap: 0, placed: inColumn, above };
   }
-  const rowGap = gapIn(box, state, 'row-gap');
-  const gaps = { columnGap: gapIn(box, state, 'column-gap'), rowGap, above: (): number => rowGap };
+  const rowGap = box.takeLength('row-gap');
+  const gaps = { columnGap: box.takeLength('column-gap'), rowGap, above: (): number => rowGap };
   const say = (property: string, advice: string): GridState => {
-    problems.push(problemIn(box, state, property, advice));
+    problems.push(problemIn(box, property, advice));
     return { tracks: [], ...gaps, placed: [] };
   };
   const tracks = readTracks(own.take('grid-template-columns'));
   if (tracks === null || !fillsWidth(tracks, gaps.columnGap)) return say('grid-template-columns', layoutAdvice.tracks);
-  const width = narrowestWidth(room, state);
+  const width = narrowestWidth(room, box.state);
   const isTooNarrow = tracks.some(
     ({ least }, first) =>
       (tracksWidth(tracks, { first, span: 1, gap: gaps.columnGap, room: width }) ?? least) < least - 0.5,
   );
   if (isTooNarrow) return say('grid-template-columns', layoutAdvice.trackLeast);
-  const placed = placeItems(box, state, tracks.length);
+  const placed = placeItems(box, tracks.length);
   if (placed === null) {
-    const item = shown.find((one) => /grid-area|grid-row|grid-column/.test([...askedOf(one, state)].join(' ')));
-    const property = item === undefined ? 'grid-row' : placeProperty(item, state);
-    problems.push(problemIn(item ?? box, state, property, layoutAdvice.gridPlace));
+    const item = shown.find((one) => askedOf(one).length > 0);
+    const property = item === undefined ? 'grid-row' : placeProperty(item);
+    problems.push(problemIn(item ?? box, property, layoutAdvice.gridPlace));
     return { tracks: [], ...gaps, placed: [] };
   }
   const innerOf = ({ item, column, span }: Placed): number => {
     const area = tracksWidth(tracks, { first: column, span, gap: gaps.columnGap, room: width });
-    const style = styleIn(item, state);
-    const holds =
-      style.get('min-width') === 'auto' && !/hidden|clip/.test(style.get('overflow')) && item.kind !== 'picture';
-    const sides = edgeIn(item, state, 'left') + edgeIn(item, state, 'right');
-    return area !== null && holds ? area - sides : Infinity;
+    const own = box.of(item);
+    return area !== null && holdsItsWidth(own) ? area - own.sideEdges : Infinity;
   };
-  const pushing = placed.find((one) => spillsAt(one.item, room, state, innerOf(one)));
-  if (pushing !== undefined) problems.push(pushesColumn(pushing.item, state));
-  const worded = placed.find((one) => longestWord(one.item, state, room) > innerOf(one));
+  const pushing = placed.find((one) => spillsAt(box.of(one.item), room, innerOf(one)));
+  if (pushing !== undefined) problems.push(pushesColumn(box.of(pushing.item)));
+  const worded = placed.find((one) => longestWord(box.of(one.item), room) > innerOf(one));
   if (worded !== undefined && pushing === undefined)
-    problems.push(problemIn(box, state, 'grid-template-columns', layoutAdvice.longWord));
+    problems.push(problemIn(box, 'grid-template-columns', layoutAdvice.longWord));
   const tooLong = placed.find(
-    ({ item, column }) => tracks[column]?.kind === 'content' && estimatedWidth(item, state, room) > width / 2,
+    ({ item, column }) => tracks[column]?.kind === 'content' && estimatedWidth(box.of(item), room) > width / 2,
   );
   if (tooLong !== undefined) return say('grid-template-columns', layoutAdvice.tracks);
   return { tracks, ...gaps, placed };
 }
 
 /** What an item says of its place. */
-function askedOf(item: Box, state: number): string[] {
-  return ['grid-area', 'grid-row', 'grid-column'].filter((property) => styleIn(item, state).take(property) !== 'auto');
+function askedOf(item: BoxInState): string[] {
+  return ['grid-area', 'grid-row', 'grid-column'].filter((property) => item.style.take(property) !== 'auto');
 }
 
 /** The property by which an item says its place. */
-export function placeProperty(item: Box, state: number): string {
-  return askedOf(item, state)[0] ?? 'grid-row';
+export function placeProperty(item: BoxInState): string {
+  return askedOf(item)[0] ?? 'grid-row';
 }
 
 /** Whether columns fill their grid, as those of a table do: shares of the whole leave no room for gaps. */
@@ -118,9 +116,10 @@ function fillsWidth(tracks: readonly Track[], gap: number): boolean {
 
 export function gridProblems(box: GridBox, items: readonly Box[]): LayoutProblem[] {
   const problems: LayoutProblem[] = [];
-  box.styles.forEach((own, state) => {
+  for (const grid of inStates(box)) {
+    const { style: own } = grid;
     const say = (of: Box, property: string, advice: string): number =>
-      problems.push(problemIn(of, state, property, advice));
+      problems.push(problemIn(grid.of(of), property, advice));
     if (own.take('display') === 'flex') say(box, 'display', layoutAdvice.gridEverywhere);
     if (own.take('display') === 'grid' && own.take('row-gap').includes('%'))
       say(box, 'row-gap', layoutAdvice.gapInPixels);
@@ -129,16 +128,16 @@ export function gridProblems(box: GridBox, items: readonly Box[]): LayoutProblem
       say(box, 'grid-template-rows', layoutAdvice.gridRows);
     if (!/^(?:normal|start|stretch)$/.test(own.take('justify-content')))
       say(box, 'justify-content', layoutAdvice.fillRow);
-    for (const item of items) {
-      if (!isHidden(box, state) && isHidden(item, state) && isHidden(item, 0))
-        say(item, 'display', layoutAdvice.hideGrid);
+    for (const item of items.map((one) => grid.of(one))) {
+      if (!grid.isHidden && item.isHidden && inState(item.itself, 0).isHidden)
+        say(item.itself, 'display', layoutAdvice.hideGrid);
       for (const side of ['margin-top', 'margin-right', 'margin-bottom', 'margin-left'])
         if (
-          (styleIn(item, state).take(side) === 'auto' || lengthIn(item, state, side) !== 0) &&
-          (laysOutItems(box, state) || /left|right/.test(side))
+          (item.style.take(side) === 'auto' || item.length(side) !== 0) &&
+          (laysOutItems(grid) || /left|right/.test(side))
         )
-          say(item, side, layoutAdvice.gridGap);
+          say(item.itself, side, layoutAdvice.gridGap);
     }
-  });
+  }
   return problems;
 }

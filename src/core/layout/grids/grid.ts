@@ -1,8 +1,9 @@
 import { layoutAdvice } from '../../findings/wording/layout.js';
 import { shortPixels } from '../boxes/box-style.js';
-import { isHidden, styleIn, type Box, type GridBox } from '../boxes/boxes.js';
+import { type Box, type GridBox } from '../boxes/boxes.js';
+import { inState, inStates } from '../boxes/box-in-state.js';
 import { laysOutItems } from '../boxes/margins.js';
-import { desktopWidth, forStates, type Room } from '../content/room.js';
+import { desktopWidth, type Room } from '../content/room.js';
 import { formatNumber } from '../../css/values/value.js';
 import {
   asTallAs,
@@ -17,7 +18,7 @@ import {
 } from '../print/output.js';
 import { problemIn, reportProblems } from '../content/problems.js';
 import { cellAlignment } from '../rows/row-plan.js';
-import { withHeldHeight } from '../rows/column-cells.js';
+import { withHeldHeight, withoutDesktopDisplay } from '../rows/column-cells.js';
 import { bandsOf, misplaced, type Band, type BandCell, type Placed } from './bands.js';
 import { itemRoom, itemTables, placeOf, type GridPlan } from './grid-item.js';
 import { printTrack } from './tracks.js';
@@ -39,7 +40,7 @@ import { stackedItems } from './stack.js';
 export function emitGrid(box: GridBox, room: Room): OutNode[] {
   const items = box.children;
   const problems = gridProblems(box, items);
-  const states = forStates(room, (state) => readState(box, state, room, problems));
+  const states = inStates(box).map((own) => readState(own, room, problems));
   reportProblems(problems, room);
   const desktop = states[0];
   if (problems.length > 0 || desktop === undefined || items.length === 0) return [];
@@ -50,7 +51,8 @@ export function emitGrid(box: GridBox, room: Room): OutNode[] {
   const bands = bandsOf(desktop.placed);
   const odd = misplaced(bands);
   if (odd !== null) {
-    reportProblems([problemIn(odd.item, 0, placeProperty(odd.item, 0), layoutAdvice.rowsBeside)], room);
+    const item = inState(odd.item, 0);
+    reportProblems([problemIn(item, placeProperty(item), layoutAdvice.rowsBeside)], room);
     return [];
   }
   const columns = hasSpans(desktop) ? [columnGroup(count, plan)] : [];
@@ -62,7 +64,7 @@ export function emitGrid(box: GridBox, room: Room): OutNode[] {
     rows.push(gridRow(band, count, plan, room));
   });
   const styles = flows.map((flow, state) =>
-    withoutDesktop(
+    withoutDesktopDisplay(
       style([
         ['display', flows.includes('regrouped') ? (flow === 'regrouped' ? 'block' : 'table') : null],
         ['width', '100%'],
@@ -71,7 +73,7 @@ export function emitGrid(box: GridBox, room: Room): OutNode[] {
       state,
     ),
   );
-  const direction: Record<string, string> = styleIn(box, 0).take('direction') === 'rtl' ? { dir: 'rtl' } : {};
+  const direction: Record<string, string> = box.styles[0]?.take('direction') === 'rtl' ? { dir: 'rtl' } : {};
   return [layoutTable(styles, [...columns, ...regrouped(rows, plan)], { width: '100%', ...direction })];
 }
 
@@ -96,12 +98,7 @@ function columnGroup(count: number, plan: GridPlan): OutElement {
   const shown = plan.flows.every((flow) => flow === 'same')
     ? []
     : plan.flows.map((flow) => style([['display', flow === 'same' ? 'table-column-group' : 'none']]));
-  return element(
-    'colgroup',
-    {},
-    shown.map((own, state) => withoutDesktop(own, state)),
-    columns.flat(),
-  );
+  return element('colgroup', {}, shown.map(withoutDesktopDisplay), columns.flat());
 }
 
 function gridRow(band: Band, count: number, plan: GridPlan, room: Room): OutElement {
@@ -159,27 +156,31 @@ function gridCell({ item, column, span }: Placed, plan: GridPlan, room: Room): O
           ),
           isTall ? tables.map((node) => toppedTable(asTallAs(node, inCells))) : tables,
         )
-      : inner.make.cell(item, inner, { extra: [], isFlexItem: box.styles.map((_, state) => laysOutItems(box, state)) });
+      : inner.make.cell(item, inner, {
+          extra: [],
+          isFlexItem: inStates(box).map(laysOutItems),
+        });
   const modes = flows.map((flow) => (flow === 'same' ? ('side-by-side' as const) : ('stacked' as const)));
   const cell = isAligned ? made : withHeldHeight(made, item, { modes });
   if (span > 1) cell.attributes.set('colspan', String(2 * span - 1));
   const isContent = states.some((state) => state.tracks[column]?.kind === 'content');
-  const styles = flows.map((flow, state) =>
-    withoutDesktop(
+  const styles = flows.map((flow, state) => {
+    const own = inState(item, state);
+    return withoutDesktopDisplay(
       new Map([
         ...(cell.styles[state] ?? []),
         ...style([
-          ['display', isHidden(item, state) ? 'none' : cellDisplay(flows, flow)],
+          ['display', own.isHidden ? 'none' : cellDisplay(flows, flow)],
           ['width', cellWidthIn(plan, state, { column, span })],
           ['white-space', isContent ? (flow === 'same' ? 'nowrap' : 'normal') : null],
           ['box-sizing', 'border-box'],
-          ['vertical-align', cellAlignment(box, item, state)],
-          ...placeOf(item, plan, state),
+          ['vertical-align', cellAlignment(box, own)],
+          ...placeOf(own, plan),
         ]),
       ]),
       state,
-    ),
-  );
+    );
+  });
   return {
     kind: 'dual-cell',
     cell: { ...cell, styles },
@@ -203,7 +204,7 @@ function stackCell(cell: BandCell, band: Band, plan: GridPlan, room: Room): OutN
   const { flows } = plan;
   const [first] = cell.items;
   const styles = flows.map((flow, state) =>
-    withoutDesktop(
+    withoutDesktopDisplay(
       style([
         ['padding', '0'],
         ['display', flow === 'regrouped' ? 'contents' : cellDisplay(flows, flow)],
@@ -239,7 +240,7 @@ function gapCell(item: Box | null, plan: GridPlan): OutElement {
   const { states, flows } = plan;
   const styles = flows.map((flow, state) => {
     const gone = flow === 'regrouped' || (flow === 'blocks' && item === null);
-    return withoutDesktop(
+    return withoutDesktopDisplay(
       style([
         ['display', gone ? 'none' : cellDisplay(flows, flow)],
         ['width', flow === 'blocks' ? '100%' : shortPixels(states[state]?.columnGap ?? 0)],
@@ -262,7 +263,7 @@ function gapCell(item: Box | null, plan: GridPlan): OutElement {
 function emptyCell(column: number, plan: GridPlan): OutElement {
   const { states, flows } = plan;
   const styles = flows.map((flow, state) =>
-    withoutDesktop(
+    withoutDesktopDisplay(
       style([
         ['display', flow === 'same' ? cellDisplay(flows, flow) : 'none'],
         ['width', cellWidth(states[state], column)],
@@ -281,7 +282,7 @@ function spaceAbove(item: Box | null, state: GridState | undefined): number {
 function spacerRow(span: number, line: readonly Placed[], plan: GridPlan): OutElement {
   const { states, flows } = plan;
   const styles = flows.map((flow, state) =>
-    withoutDesktop(
+    withoutDesktopDisplay(
       style([
         ['display', flow === 'regrouped' ? 'none' : cellDisplay(flows, flow)],
         ['height', shortPixels(spaceAbove(line[0]?.item ?? null, states[state]))],
@@ -303,8 +304,4 @@ const blank = [
 function cellDisplay(flows: readonly Flow[], flow: Flow): string | null {
   if (flows.every((other) => other === 'same')) return null;
   return flow === 'same' ? 'table-cell' : 'block';
-}
-
-function withoutDesktop(own: Style, state: number): Style {
-  return state > 0 ? own : new Map([...own].filter(([property]) => property !== 'display'));
 }

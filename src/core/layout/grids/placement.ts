@@ -1,6 +1,7 @@
 import { splitValue } from '../../css/values/value.js';
 import { inTableOrder, type Placed } from './bands.js';
-import { isHidden, styleIn, type Box, type GridBox } from '../boxes/boxes.js';
+import { type Box, type GridBox } from '../boxes/boxes.js';
+import { type BoxInState } from '../boxes/box-in-state.js';
 
 /** What an item asks for; null for a line that is left to the grid. */
 interface Wish {
@@ -14,11 +15,11 @@ interface Wish {
  * Places the shown items of a grid in a state, by lines, areas and in order (CSS Grid Layout 2, 8.5, `grid-auto-flow: row`), in
  * the order of a table. Null where an item asks for what is not there.
  */
-export function placeItems(box: GridBox, state: number, count: number): Placed[] | null {
-  const areas = readAreas(styleIn(box, state).take('grid-template-areas'));
-  const orderOf = (item: Box): number => Number(styleIn(item, state).take('order'));
-  const items = box.children.filter((item) => !isHidden(item, state)).sort((a, b) => orderOf(a) - orderOf(b));
-  const wishes = items.map((item) => wishOf(item, state, areas, count));
+export function placeItems(box: BoxInState<GridBox>, count: number): Placed[] | null {
+  const areas = readAreas(box.style.take('grid-template-areas'));
+  const orderOf = (item: Box): number => Number(box.of(item).style.take('order'));
+  const items = box.itself.children.filter((item) => !box.of(item).isHidden).sort((a, b) => orderOf(a) - orderOf(b));
+  const wishes = items.map((item) => wishOf(box.of(item), areas, count));
   if (wishes.some((wish) => wish === null)) return null;
   const placed: Placed[] = [];
   const isFree = (row: number, column: number, { rows, span }: Pick<Wish, 'rows' | 'span'>): boolean =>
@@ -92,8 +93,8 @@ function readAreas(value: string): Areas {
   return areas;
 }
 
-function wishOf(item: Box, state: number, areas: Areas, count: number): Wish | null {
-  const style = styleIn(item, state);
+function wishOf(item: BoxInState, areas: Areas, count: number): Wish | null {
+  const style = item.style;
   const area = splitValue(style.take('grid-area'), '/');
   const named = area.length === 1 ? areas.get(area[0] ?? '') : undefined;
   if (named !== undefined) return named;

@@ -1,7 +1,8 @@
-import { isHidden, isPainted, needsCell, styleIn } from '../boxes/boxes.js';
+import { isPainted, needsCell } from '../boxes/boxes.js';
+import { inStates } from '../boxes/box-in-state.js';
 import { shortPixels } from '../boxes/box-style.js';
 import { laysOutItems } from '../boxes/margins.js';
-import { forStates, type Room } from '../content/room.js';
+import type { Room } from '../content/room.js';
 import {
   asTallAs,
   element,
@@ -45,7 +46,7 @@ export function stackedItems(cell: BandCell, band: Band, plan: GridPlan, room: R
 
 /** Which rows take what the item beside them is higher: those that say a share of it, else those without an item, else all. */
 function growthOf(cell: BandCell, band: Band, { box }: GridPlan): boolean[] {
-  const said = growingRows(styleIn(box, 0).take('grid-template-rows'), 'of content') ?? [];
+  const said = growingRows(box.styles[0]?.take('grid-template-rows') ?? 'none', 'of content') ?? [];
   const rows = Array.from({ length: band.rows }, (_, at) => band.row + at);
   if (rows.some((row) => said[row] === true)) return rows.map((row) => said[row] === true);
   const isEmpty = rows.map((row) => cell.items.every((placed) => placed.row !== row));
@@ -87,11 +88,11 @@ function stackedItem({ item }: Placed, plan: GridPlan, room: Room, grows: boolea
   const isTable = tables !== null || isPainted(item) || needsCell(item);
   const fills = flows.map(() => true);
   const content = isTable ? (tables ?? inner.make.table(item, inner, { isFlexItem: true, fills })) : null;
-  const isFlexItem = box.styles.map((_, state) => laysOutItems(box, state));
+  const isFlexItem = inStates(box).map(laysOutItems);
   const cell = content === null ? inner.make.cell(item, inner, { extra: [], isFlexItem }) : null;
   const text = item.styles.map(textStyleOf);
-  const styles = forStates(inner, (state): Style => {
-    const align = isAligned ? cellAlignment(box, item, state) : 'top';
+  const styles = inStates(item).map((own, state): Style => {
+    const align = isAligned ? cellAlignment(box, own) : 'top';
     const isMoved = align === 'middle' || align === 'bottom';
     const said = new Map(cell?.styles[state] ?? []);
     for (const property of ['padding', 'height']) said.delete(property);
@@ -99,11 +100,11 @@ function stackedItem({ item }: Placed, plan: GridPlan, room: Room, grows: boolea
       ...(cell === null ? [] : fullText(text[state] ?? new Map<string, string>())),
       ...said,
       ...style([
-        ['display', isHidden(item, state) ? 'none' : isMoved && inCells[state] === true ? 'flex' : 'block'],
+        ['display', own.isHidden ? 'none' : isMoved && inCells[state] === true ? 'flex' : 'block'],
         ['flex', grows ? '1 0 auto' : '0 0 auto'],
         ['flex-direction', isMoved ? 'column' : null],
         ['justify-content', isMoved ? (align === 'middle' ? 'center' : 'flex-end') : null],
-        ...placeOf(item, plan, state),
+        ...placeOf(own, plan),
       ]),
     ]);
   });

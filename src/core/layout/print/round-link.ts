@@ -1,5 +1,5 @@
 import { legacyColor } from '../../css/values/color.js';
-import { edgeIn, styleIn } from '../boxes/boxes.js';
+import { inState } from '../boxes/box-in-state.js';
 import type { ComputedStyle } from '../../css/cascade/computed-style.js';
 import type { OutElement, OutNode, RoundShape } from './output.js';
 import { fullText, textStyleOf } from './text-style.js';
@@ -9,13 +9,13 @@ import { fullText, textStyleOf } from './text-style.js';
  * shape cannot grow with its text.
  */
 export function roundShapeOf(tag: string, styles: readonly ComputedStyle[]): RoundShape | null {
-  const link = { styles };
-  const own = styleIn(link, 0);
+  const link = inState({ styles }, 0);
+  const own = link.style;
   const [width, height, radius] = ['width', 'height', 'border-top-left-radius'].map((name) => own.pixels(name));
   const color = legacyColor(own.get('background-color'));
   if (tag !== 'a' || !width || !height || !radius || color === null) return null;
   const borderBox = own.get('box-sizing') === 'border-box';
-  const edges = (a: string, b: string): number => (borderBox ? 0 : edgeIn(link, 0, a) + edgeIn(link, 0, b));
+  const edges = (a: string, b: string): number => (borderBox ? 0 : link.edge(a) + link.edge(b));
   const [outerWidth, outerHeight] = [width + edges('left', 'right'), height + edges('top', 'bottom')];
   const arc = Math.min(50, Math.round((radius / Math.min(outerWidth, outerHeight)) * 100));
   return { color, width: outerWidth, height: outerHeight, arc };
@@ -23,7 +23,7 @@ export function roundShapeOf(tag: string, styles: readonly ComputedStyle[]): Rou
 
 /** The link for all engines but `word`, and the shape for that. */
 export function withRoundShape(link: OutElement, shape: RoundShape, styles: readonly ComputedStyle[]): OutNode[] {
-  const text = [...fullText(textStyleOf(styleIn({ styles }, 0)))].filter(([name]) => name !== 'text-align');
+  const text = [...fullText(textStyleOf(inState({ styles }, 0).style))].filter(([name]) => name !== 'text-align');
   return [{ kind: 'round-link', link, shape, text: new Map(text) }];
 }
 

@@ -1,7 +1,8 @@
 import { sides } from '../../css/values/properties.js';
 import { formatNumber } from '../../css/values/value.js';
 import { shortPixels } from '../boxes/box-style.js';
-import { edgeIn, type Box } from '../boxes/boxes.js';
+import { type Box } from '../boxes/boxes.js';
+import { inState } from '../boxes/box-in-state.js';
 import type { RowPlan } from './row-plan.js';
 import type { ColumnWidth } from './row-widths.js';
 
@@ -26,7 +27,7 @@ export function cssWidths(plan: RowPlan, columns: readonly ColumnWidth[], state:
   const edges = new Set(
     plan.items
       .filter((_, index) => columns[index]?.kind === 'weight')
-      .map((item) => Math.round((edgeIn(item, state, 'left') + edgeIn(item, state, 'right')) * 100)),
+      .map((item) => Math.round(inState(item, state).sideEdges * 100)),
   );
   const hasPercent = columns.some((column) => column.kind === 'percent' && column.share > 0);
   const unequal = edges.size > 1 || (!edges.has(0) && new Set(growing.map(({ weight }) => weight)).size > 1);

@@ -1,7 +1,8 @@
 import { percentage } from './cell-widths.js';
 import type { TreeNode } from '../../html/tree.js';
 import { shortPixels } from '../boxes/box-style.js';
-import { edgeIn, hidesAnywhere, isHidden, isPainted, styleIn, type Box } from '../boxes/boxes.js';
+import { hidesAnywhere, isPainted, type Box } from '../boxes/boxes.js';
+import { inState, inStates, type BoxInState } from '../boxes/box-in-state.js';
 import { outerLength } from '../boxes/box-style.js';
 import { phrasingTags } from '../boxes/element-kinds.js';
 import { laysOutItems } from '../boxes/margins.js';
@@ -12,7 +13,7 @@ import { cellAlignment, modeIn, type RowPlan } from './row-plan.js';
 
 export function stackedTop(plan: RowPlan, index: number, state: number): number {
   const item = plan.items[index];
-  return index === 0 || item === undefined ? 0 : plan.above(item, state);
+  return index === 0 || item === undefined ? 0 : plan.above(inState(item, state));
 }
 
 /** What a column offers: its own width side by side, the whole row once stacked. */
@@ -91,7 +92,7 @@ function columnWithGap(plan: RowPlan, index: number, room: Room, rules: CellRule
   const inner = columnRoom(plan, index, room);
   const pushed = forStates(room, (state) => rules.pushed?.(state, index) === true);
   const wider = forStates(room, (state) => rules.spread?.[state] === true);
-  const filled = withCellStyles(paintedCell(plan, item, inner, { pushed, wider }), plan, item, room, {
+  const filled = withCellStyles(paintedCell(plan, item, inner, { pushed, wider }), plan, item, {
     width: (state) => rules.width(state, index),
     pushed,
     fills: rules.fills === true,
@@ -101,29 +102,25 @@ function columnWithGap(plan: RowPlan, index: number, room: Room, rules: CellRule
   if (span > 1) cell.attributes.set('colspan', String(span));
   const width = rules.width(0, index) === null && rules.spread !== undefined ? null : Math.round(desktopWidth(inner));
   const splits = rules.splitsPadding?.(index) === true;
-  const padding = splits ? sidePadding(item, 0, 'left') + sidePadding(item, 0, 'right') : 0;
+  const desktop = inState(item, 0);
+  const padding = splits ? desktop.sideEdges : 0;
   const main = splits ? withoutSidePadding(cell, plan, item) : cell;
   const column: OutNode[] =
-    width === null || isHidden(item, 0)
+    width === null || desktop.isHidden
       ? [main]
       : [{ kind: 'dual-cell', cell: main, width: Math.round(width - padding) }];
-  const cells = splits
-    ? [...paddingCell(plan, item, 'left', room), ...column, ...paddingCell(plan, item, 'right', room)]
-    : column;
-  const twin = isHidden(item, 0) ? hiddenFromWord(cells) : cells;
+  const cells = splits ? [...paddingCell(plan, item, 'left'), ...column, ...paddingCell(plan, item, 'right')] : column;
+  const twin = desktop.isHidden ? hiddenFromWord(cells) : cells;
   if (index === 0 || !hasGaps(plan)) return twin;
   const gap = gapCell(plan, index, room, rules.fills === true);
-  return isHidden(item, 0) ? [...hiddenFromWord([gap]), ...twin] : [gap, ...twin];
+  return desktop.isHidden ? [...hiddenFromWord([gap]), ...twin] : [gap, ...twin];
 }
 
 /** Whether columns are apart in any state, side by side or one below the other. */
 export function hasGaps({ columnGap, rowGap, items, modes, above }: RowPlan): boolean {
-  const isApart = (item: Box): boolean => modes.some((mode, state) => mode === 'stacked' && above(item, state) > 0);
+  const isApart = (item: Box): boolean =>
+    modes.some((mode, state) => mode === 'stacked' && above(inState(item, state)) > 0);
   return columnGap.concat(rowGap).some((gap) => gap > 0) || items.slice(1).some(isApart);
-}
-
-function sidePadding(item: Box, state: number, side: 'left' | 'right'): number {
-  return edgeIn(item, state, side);
 }
 
 /** Side by side, the padding stands in the cells beside it; stacked, the cell has it back. */
@@ -140,17 +137,17 @@ function withoutSidePadding(cell: OutElement, plan: RowPlan, item: Box): OutElem
 }
 
 /** A cell that shows one side of a column's padding, in the column's colour. */
-function paddingCell(plan: RowPlan, item: Box, side: 'left' | 'right', context: EmitContext): OutElement[] {
-  const widths = forStates(context, (state) => sidePadding(item, state, side));
+function paddingCell(plan: RowPlan, item: Box, side: 'left' | 'right'): OutElement[] {
+  const widths = inStates(item).map((own) => own.edge(side));
   if (widths.every((width) => width === 0)) return [];
   const changes = plan.modes.includes('stacked') || hidesAnywhere(item);
-  const styles = forStates(context, (state) => {
-    const gone = plan.modes[state] === 'stacked' || isHidden(item, state);
+  const styles = inStates(item).map((shown, state) => {
+    const gone = plan.modes[state] === 'stacked' || shown.isHidden;
     const own = style([
       ['display', changes ? (gone ? 'none' : 'table-cell') : null],
       ['width', shortPixels(widths[state] ?? 0)],
       ['padding', '0'],
-      ['background-color', styleIn(item, state).take('background-color')],
+      ['background-color', shown.style.take('background-color')],
       ['font-size', '0'],
       ['line-height', '0'],
     ]);
@@ -163,7 +160,6 @@ export function withCellStyles(
   cell: OutElement,
   plan: RowPlan,
   item: Box,
-  context: EmitContext,
   {
     width,
     pushed = [],
@@ -173,22 +169,23 @@ export function withCellStyles(
   const stacks = plan.modes.includes('stacked');
   const hides = hidesAnywhere(item);
   const sized = plan.modes.some((mode, state) => mode === 'side-by-side' && width(state) !== null);
-  const styles = forStates(context, (state): Style => {
+  const desktop = inState(item, 0);
+  const styles = inStates(item).map((shown, state): Style => {
     const sideBySide = plan.modes[state] !== 'stacked';
-    const shown = sideBySide ? 'table-cell' : 'block';
+    const display = sideBySide ? 'table-cell' : 'block';
     const own = style([
-      ['display', stacks || hides ? (isHidden(item, state) ? 'none' : shown) : null],
-      ['width', sized || stacks ? (sideBySide ? (width(state) ?? 'auto') : stackedWidth(item, state)) : null],
+      ['display', stacks || hides ? (shown.isHidden ? 'none' : display) : null],
+      ['width', sized || stacks ? (sideBySide ? (width(state) ?? 'auto') : stackedWidth(shown)) : null],
       ['box-sizing', stacks || sized ? 'border-box' : null],
       ['min-width', fills ? firmWidth(sideBySide ? width(state) : null) : null],
       ['white-space', fills ? (sideBySide && width(state) === null ? 'nowrap' : 'normal') : null],
-      ['vertical-align', cellAlignment(plan.box, item, state)],
-      ['text-align', pushed[state] === true ? endSide(item, state) : null],
+      ['vertical-align', cellAlignment(plan.box, shown)],
+      ['text-align', pushed[state] === true ? endSide(shown) : null],
     ]);
     const merged = new Map([...(cell.styles[state] ?? []), ...own]);
-    return isHidden(item, 0) && state === 0 ? merged.set('mso-hide', 'all') : withoutDesktopDisplay(merged, state);
+    return desktop.isHidden && state === 0 ? merged.set('mso-hide', 'all') : withoutDesktopDisplay(merged, state);
   });
-  if (plan.reversed) cell.attributes.set('dir', styleIn(item, 0).take('direction'));
+  if (plan.reversed) cell.attributes.set('dir', desktop.style.take('direction'));
   return pushed.includes(true) ? { ...cell, styles: aligned(styles, item) } : { ...cell, styles };
 }
 
@@ -216,24 +213,24 @@ function firmWidth(width: string | null): string {
 }
 
 /** A stacked column is as wide as the row, or as it says itself. */
-function stackedWidth(item: Box, state: number): string {
-  const own = item.kind === 'picture' ? 'auto' : styleIn(item, state).take('width');
-  return own === 'auto' ? '100%' : outerLength(item, state, own);
+function stackedWidth(item: BoxInState): string {
+  const own = item.itself.kind === 'picture' ? 'auto' : item.style.take('width');
+  return own === 'auto' ? '100%' : outerLength(item, own);
 }
 
 /** A cell whose text is pushed in one state says how it is aligned in all. */
 function aligned(styles: readonly Style[], item: Box): Style[] {
   return styles.map((own, state) =>
-    own.has('text-align') ? own : new Map([...own, ['text-align', startSide(item, state)] as const]),
+    own.has('text-align') ? own : new Map([...own, ['text-align', startSide(inState(item, state))] as const]),
   );
 }
 
-function startSide(item: Box, state: number): 'left' | 'right' {
-  return styleIn(item, state).take('direction') === 'rtl' ? 'right' : 'left';
+function startSide(item: BoxInState): 'left' | 'right' {
+  return item.style.take('direction') === 'rtl' ? 'right' : 'left';
 }
 
-function endSide(item: Box, state: number): 'left' | 'right' {
-  return startSide(item, state) === 'left' ? 'right' : 'left';
+function endSide(item: BoxInState): 'left' | 'right' {
+  return startSide(item) === 'left' ? 'right' : 'left';
 }
 
 /** A cell is a cell without saying so; only a class that undoes a stacking has to. */
@@ -245,7 +242,7 @@ export function withoutDesktopDisplay(own: Style, state: number): Style {
 /** Paint that is not stretched over the height of the row goes onto a table of its own inside the cell. */
 function paintedCell(plan: RowPlan, item: Box, inner: Room, { pushed, wider }: Spread): OutElement {
   const stretched = plan.modes.every(
-    (mode, state) => mode !== 'side-by-side' || cellAlignment(plan.box, item, state) === 'top',
+    (mode, state) => mode !== 'side-by-side' || cellAlignment(plan.box, inState(item, state)) === 'top',
   );
   const startsAtTop =
     item.styles.some((own) => /^(?:flex-start|start)$/.test(own.take('align-self'))) ||
@@ -256,9 +253,9 @@ function paintedCell(plan: RowPlan, item: Box, inner: Room, { pushed, wider }: S
     return stretched && !startsAtTop ? withHeldHeight(cell, item, plan) : cell;
   }
   const shrink = isBlock
-    ? forStates(inner, (state) => {
-        if (pushed[state] === true) return endSide(item, state);
-        return wider[state] === true ? startSide(item, state) : 'stretch';
+    ? inStates(item).map((own, state) => {
+        if (pushed[state] === true) return endSide(own);
+        return wider[state] === true ? startSide(own) : 'stretch';
       })
     : null;
   return element(
@@ -298,7 +295,7 @@ function holdsBreak(node: TreeNode): boolean {
  * has a height of its own, however small.
  */
 export function withHeldHeight(cell: OutElement, item: Box, plan: Pick<RowPlan, 'modes'>): OutElement {
-  if (!item.styles.some((_, state) => fillsItsHeight(item, state))) return cell;
+  if (!inStates(item).some(fillsItsHeight)) return cell;
   const styles = cell.styles.map((own, state) => {
     if (own.has('height') && own.get('height') !== '1px') return own;
     return new Map([...own, ['height', plan.modes[state] === 'side-by-side' ? '1px' : 'auto'] as const]);
@@ -306,14 +303,15 @@ export function withHeldHeight(cell: OutElement, item: Box, plan: Pick<RowPlan, 
   return { ...cell, styles };
 }
 
-function fillsItsHeight(item: Box, state: number): boolean {
-  if (item.kind === 'row') return modeIn(item, state) === 'stacked' && sharesHeight(item, state);
-  return item.kind === 'flow' && item.isFrame === true && item.children.some(isPainted);
+function fillsItsHeight(item: BoxInState): boolean {
+  const { itself } = item;
+  if (itself.kind === 'row') return modeIn(item) === 'stacked' && sharesHeight(item);
+  return itself.kind === 'flow' && itself.isFrame === true && itself.children.some(isPainted);
 }
 
 /** In which states columns are items of a flex container. */
 export function itemStates({ box }: RowPlan): boolean[] {
-  return box.styles.map((_, state) => laysOutItems(box, state));
+  return inStates(box).map(laysOutItems);
 }
 
 /** The cell between a column and the one before it; it goes with either of them. */
@@ -321,8 +319,8 @@ function gapCell(plan: RowPlan, index: number, context: EmitContext, fills: bool
   const stacks = plan.modes.includes('stacked');
   const isGone = (state: number): boolean => {
     const item = plan.items[index];
-    const hasBefore = plan.items.slice(0, index).some((other) => !isHidden(other, state));
-    return !hasBefore || item === undefined || isHidden(item, state);
+    const hasBefore = plan.items.slice(0, index).some((other) => !inState(other, state).isHidden);
+    return !hasBefore || item === undefined || inState(item, state).isHidden;
   };
   const hides = forStates(context, isGone).includes(true);
   const styles = forStates(context, (state) => {

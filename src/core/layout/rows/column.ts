@@ -1,9 +1,9 @@
 import { fourValues } from '../boxes/box-style.js';
-import { hasOwnWidth, isHidden, isPainted, takeLength, styleIn, type Box, type RowBox } from '../boxes/boxes.js';
+import { hasOwnWidth, isPainted, type Box, type RowBox } from '../boxes/boxes.js';
+import { inStates, type BoxInState } from '../boxes/box-in-state.js';
 import { forStates, hideWithBox, type Emitted, type Room } from '../content/room.js';
 import { element, layoutTable, style, tableRow, type OutElement } from '../print/output.js';
 import { percentage } from './cell-widths.js';
-import { gapIn } from './row-widths.js';
 
 /**
  * Emits a flex container that is a column in every state: blocks with gaps between them, whose margins do not collapse
@@ -11,9 +11,9 @@ import { gapIn } from './row-widths.js';
  */
 export function emitColumnFlow(box: RowBox, room: Room): Emitted {
   const items = box.children;
-  const reversed = styleIn(box, 0).take('flex-direction') === 'column-reverse';
+  const reversed = box.styles[0]?.take('flex-direction') === 'column-reverse';
   const ordered = reversed ? [...items].reverse() : items;
-  const shares = forStates(room, (state) => (sharesHeight(box, state) ? heightShares(box, ordered, state) : []));
+  const shares = inStates(box).map((own) => (sharesHeight(own) ? heightShares(own, ordered) : []));
   const rows = ordered.flatMap((item, index) => [...spaceRow(shares, index), emitBlock(item, ordered, box, room)]);
   if (rows.length > 0) rows.push(...spaceRow(shares, ordered.length));
   const width = forStates(room, () => style([['width', '100%']]));
@@ -27,31 +27,32 @@ export function justifiedEnd(justify: string): 'top' | 'middle' | 'bottom' {
 }
 
 /** Whether a column shares out the height that its blocks leave, between them or by automatic margins. */
-export function sharesHeight(box: RowBox, state: number): boolean {
-  if (styleIn(box, state).take('display') !== 'flex') return false;
+export function sharesHeight(box: BoxInState): boolean {
+  if (box.style.take('display') !== 'flex') return false;
   const { children } = box;
-  const isBetween = /^space-/.test(styleIn(box, state).take('justify-content'));
-  return children.length > 0 && (isBetween || children.some((item) => hasAutoHeight(item, state)));
+  const isBetween = /^space-/.test(box.style.take('justify-content'));
+  return children.length > 0 && (isBetween || children.some(hasAutoHeight));
 }
 
-function hasAutoHeight(item: Box, state: number): boolean {
-  return ['margin-top', 'margin-bottom'].some((side) => styleIn(item, state).take(side) === 'auto');
+function hasAutoHeight(item: BoxInState): boolean {
+  return ['margin-top', 'margin-bottom'].some((side) => item.style.take(side) === 'auto');
 }
 
 /** The shares of the height left: before each block and behind the last one (CSS Flexible Box Layout 1, 8.1 and 8.2). */
-function heightShares(box: RowBox, items: readonly Box[], state: number): number[] {
+function heightShares(box: BoxInState<RowBox>, ordered: readonly Box[]): number[] {
+  const items = ordered.map((item) => box.of(item));
   const weights = [...items.map(() => 0), 0];
-  const shown = items.flatMap((item, index) => (isHidden(item, state) ? [] : [index]));
+  const shown = items.flatMap((item, index) => (item.isHidden ? [] : [index]));
   const add = (index: number, weight: number): number => (weights[index] = (weights[index] ?? 0) + weight);
   const after = (index: number): number => shown[shown.indexOf(index) + 1] ?? items.length;
-  if (items.some((item) => hasAutoHeight(item, state)))
+  if (items.some(hasAutoHeight))
     for (const index of shown) {
-      const own = styleIn(items[index] as Box, state);
-      if (own.take('margin-top') === 'auto') add(index, 1);
-      if (own.take('margin-bottom') === 'auto') add(after(index), 1);
+      const own = items[index]?.style;
+      if (own?.take('margin-top') === 'auto') add(index, 1);
+      if (own?.take('margin-bottom') === 'auto') add(after(index), 1);
     }
   else {
-    const justify = styleIn(box, state).take('justify-content');
+    const justify = box.style.take('justify-content');
     const [ends, middle] = justify === 'space-around' ? [1, 2] : justify === 'space-evenly' ? [1, 1] : [0, 1];
     shown.forEach((index, place) => add(index, place === 0 ? ends : middle));
     add(items.length, ends);
@@ -76,12 +77,12 @@ function spaceRow(shares: readonly (readonly number[])[], index: number): OutEle
 }
 
 function emitBlock(item: Box, items: readonly Box[], box: RowBox, room: Room): OutElement {
-  const padding = forStates(room, (state) => spaceAround(item, items, box, state));
-  const alignments = forStates(room, (state) => horizontalAlignment(box, item, state));
+  const padding = inStates(item).map((own) => spaceAround(own, items, box));
+  const alignments = inStates(item).map((own) => horizontalAlignment(box, own));
   const shrinks = alignments.some((alignment) => alignment !== 'stretch');
   if (!shrinks && !isPainted(item) && !item.styles.some(hasOwnWidth)) {
     const extra = padding.map(([top, right, bottom, left]) => ({ top, right, bottom, left }));
-    return hideWithBox(tableRow([room.make.cell(item, room, { extra, isFlexItem: true })]), item, room);
+    return hideWithBox(tableRow([room.make.cell(item, room, { extra, isFlexItem: true })]), item);
   }
   const inner = room.make.table(item, room, { isFlexItem: true, shrink: shrinks ? alignments : null });
   const cell = element(
@@ -90,16 +91,17 @@ function emitBlock(item: Box, items: readonly Box[], box: RowBox, room: Room): O
     padding.map((values) => style([['padding', fourValues(values)]])),
     inner,
   );
-  return hideWithBox(tableRow([cell]), item, room);
+  return hideWithBox(tableRow([cell]), item);
 }
 
 /** What automatic margins, else `align-items`, do to a block of a column: it fills the width, or shrinks to its content at one side. */
-export function horizontalAlignment(box: Box, item: Box, state: number): 'stretch' | 'left' | 'center' | 'right' {
-  const [left, right] = ['margin-left', 'margin-right'].map((side) => styleIn(item, state).take(side) === 'auto');
+export function horizontalAlignment(box: Box, item: BoxInState): 'stretch' | 'left' | 'center' | 'right' {
+  const [left, right] = ['margin-left', 'margin-right'].map((side) => item.style.take(side) === 'auto');
   if (left === true || right === true) return left !== true ? 'left' : right === true ? 'center' : 'right';
-  const own = styleIn(item, state).take('align-self');
-  const value = own === 'auto' ? styleIn(box, state).take('align-items') : own;
-  const rightToLeft = styleIn(box, state).take('direction') === 'rtl';
+  const own = item.style.take('align-self');
+  const column = item.of(box).style;
+  const value = own === 'auto' ? column.take('align-items') : own;
+  const rightToLeft = column.take('direction') === 'rtl';
   if (value === 'center') return 'center';
   if (/^(?:flex-)?start$|^baseline$/.test(value)) return rightToLeft ? 'right' : 'left';
   if (/^(?:flex-)?end$/.test(value)) return rightToLeft ? 'left' : 'right';
@@ -107,16 +109,11 @@ export function horizontalAlignment(box: Box, item: Box, state: number): 'stretc
 }
 
 /** Margins of the item, and the gap above it. */
-function spaceAround(
-  item: Box,
-  items: readonly Box[],
-  box: RowBox,
-  state: number,
-): readonly [number, number, number, number] {
-  const isFlex = styleIn(box, state).take('display') === 'flex';
-  const isFirst = items.find((candidate) => !isHidden(candidate, state)) === item;
-  const gap = isFlex && !isFirst ? gapIn(box, state, 'row-gap') : 0;
-  const margin = (side: string): number => styleIn(item, state).takePixels(`margin-${side}`) ?? 0;
-  const [right, left] = [takeLength(item, state, 'margin-right'), takeLength(item, state, 'margin-left')];
-  return [gap + margin('top'), right, margin('bottom'), left];
+function spaceAround(item: BoxInState, items: readonly Box[], box: RowBox): readonly [number, number, number, number] {
+  const column = item.of(box);
+  const isFlex = column.style.take('display') === 'flex';
+  const isFirst = items.find((candidate) => !item.of(candidate).isHidden) === item.itself;
+  const gap = isFlex && !isFirst ? column.takeLength('row-gap') : 0;
+  const margin = (side: string): number => item.takeLength(`margin-${side}`);
+  return [gap + margin('top'), margin('right'), margin('bottom'), margin('left')];
 }

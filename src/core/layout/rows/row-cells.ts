@@ -3,7 +3,8 @@ import { finding } from '../../findings/finding.js';
 import { longestWord } from './text-width.js';
 import { cssWidths, percentage, type CellWidths } from './cell-widths.js';
 import { noExtra, type ExtraPadding } from '../boxes/box-style.js';
-import { edgeIn, isHidden, isPainted, styleIn } from '../boxes/boxes.js';
+import { hidesAnywhere, isPainted } from '../boxes/boxes.js';
+import { inState } from '../boxes/box-in-state.js';
 import { forStates, type EmitContext, type Room } from '../content/room.js';
 import {
   element,
@@ -44,7 +45,7 @@ export function emitCellsRow(plan: RowPlan, room: Room): OutNode[] {
       ['table-layout', 'fixed'],
     ]),
   );
-  const direction = styleIn(plan.box, 0).take('direction') === 'rtl' ? 'ltr' : 'rtl';
+  const direction = plan.box.styles[0]?.take('direction') === 'rtl' ? 'ltr' : 'rtl';
   const isRightToLeft = direction === 'ltr' && !plan.reversed;
   const attributes: Record<string, string> = {
     width: '100%',
@@ -61,9 +62,8 @@ const PHONE_VIEWPORT = 375;
 function reportSqueezed(plan: RowPlan, room: Room): void {
   if (!plan.modes.includes('stacked')) return;
   plan.items.forEach((item, index) => {
-    const available =
-      columnRoom(plan, index, room).widthAt(PHONE_VIEWPORT, 0) - edgeIn(item, 0, 'left') - edgeIn(item, 0, 'right');
-    const need = longestWord(item, 0, room);
+    const available = columnRoom(plan, index, room).widthAt(PHONE_VIEWPORT, 0) - inState(item, 0).sideEdges;
+    const need = longestWord(inState(item, 0), room);
     const span = item.element?.node.startTag ?? null;
     if (need <= available || span === null) return;
     const data = { room: `${Math.max(0, Math.round(available))}px`, need: `${Math.round(need)}px` };
@@ -72,7 +72,7 @@ function reportSqueezed(plan: RowPlan, room: Room): void {
 }
 
 function stacksBackwards(plan: RowPlan, state: number): boolean {
-  return plan.modes[state] === 'stacked' && styleIn(plan.box, state).take('flex-direction') === 'column-reverse';
+  return plan.modes[state] === 'stacked' && plan.box.styles[state]?.take('flex-direction') === 'column-reverse';
 }
 
 /** Rows and cells keep their order in the document; a class turns it round where they are stacked. */
@@ -101,7 +101,7 @@ function sharedGaps(plan: RowPlan): ExtraPadding[][] | null {
   const weightsOnly = plan.widths.every(
     (columns) => columns === null || columns.every((column) => column.kind === 'weight' || column.kind === 'rest'),
   );
-  const complete = plan.items.every((item) => item.styles.every((_, state) => !isHidden(item, state)));
+  const complete = !plan.items.some(hidesAnywhere);
   const backwards = plan.modes.some((_, state) => stacksBackwards(plan, state));
   if (!weightsOnly || plan.reversed || backwards || !complete || plan.items.some(isPainted)) return null;
   const paddings = plan.items.map((_, index) => plan.modes.map((_mode, state) => sharedGap(plan, index, state)));
@@ -127,7 +127,7 @@ function cellsWithSharedGaps(plan: RowPlan, gaps: readonly ExtraPadding[][], roo
       extra: gaps[index] ?? [],
       isFlexItem: itemStates(plan),
     });
-    return withCellStyles(cell, plan, item, room, {
+    return withCellStyles(cell, plan, item, {
       width: (state) => percentage(plan.widths[state]?.[index]?.share ?? 1),
     });
   });
@@ -138,7 +138,7 @@ function cellsWithGapCells(plan: RowPlan, room: Room): OutNode[] | null {
   if (layouts.some((layout) => layout === 'impossible')) {
     const state = layouts.indexOf('impossible');
     const advice = layoutAdvice.equalBorders;
-    reportProblems([problemIn(plan.items[0] ?? plan.box, state, 'flex-grow', advice)], room);
+    reportProblems([problemIn(inState(plan.items[0] ?? plan.box, state), 'flex-grow', advice)], room);
     return null;
   }
   const layoutIn = (state: number): CellWidths | null => {
@@ -146,7 +146,7 @@ function cellsWithGapCells(plan: RowPlan, room: Room): OutNode[] | null {
     return layout === 'impossible' || layout === undefined ? null : layout;
   };
   const desktop = layoutIn(0);
-  const places = restPlaces(plan.box, plan.modes.indexOf('side-by-side'));
+  const places = restPlaces(inState(plan.box, plan.modes.indexOf('side-by-side')));
   return columnCells(plan, room, {
     width: (state, index) => layoutIn(state)?.widths[index] ?? null,
     span: (index) => desktop?.spans[index] ?? 1,

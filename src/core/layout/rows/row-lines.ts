@@ -1,12 +1,12 @@
 import { takeBasis } from '../used/flex-basis.js';
 import { layoutAdvice } from '../../findings/wording/layout.js';
 import { fourValues, outerLength, shortPixels } from '../boxes/box-style.js';
-import { isHidden, isPainted, styleIn, type Box, type RowBox } from '../boxes/boxes.js';
+import { isPainted, type Box, type RowBox } from '../boxes/boxes.js';
+import { inState, inStates, type BoxInState } from '../boxes/box-in-state.js';
 import { forStates, hideWithBox, type Emitted, type Room } from '../content/room.js';
 import { element, style, wordOnly, type OutElement, type OutNode } from '../print/output.js';
 import { problemIn, reportProblems, type LayoutProblem } from '../content/problems.js';
 import { cellAlignment, modeIn } from './row-plan.js';
-import { gapIn } from './row-widths.js';
 import { fullText, physicalAlign, textStyleOf } from '../print/text-style.js';
 
 /**
@@ -23,57 +23,58 @@ export function emitLines(box: RowBox, room: Room): Emitted {
     style([
       ['font-size', '0'],
       ['line-height', '0'],
-      ['text-align', alignment(box, state)],
-      ['word-spacing', shortPixels(gapIn(box, state, 'column-gap'))],
+      ['text-align', alignment(inState(box, state))],
+      ['word-spacing', shortPixels(inState(box, state).takeLength('column-gap'))],
     ]),
   );
-  const gap = Math.round(gapIn(box, 0, 'column-gap'));
+  const gap = Math.round(inState(box, 0).takeLength('column-gap'));
   const gapForWord = gap > 0 ? `<td width="${gap}" style="width:${gap}px;padding:0;font-size:0">&nbsp;</td>` : '';
   const nodes = items.flatMap((item, index): OutNode[] => {
     const shown = emitLineItem(item, box, room);
     if (index === 0) return [shown];
     return [wordOnly(`</td>${gapForWord}<td style="padding:0">`), { kind: 'text', value: ' ' }, shown];
   });
-  const align = alignment(box, 0);
+  const align = alignment(inState(box, 0));
   const opening = `<table role="presentation" border="0" cellpadding="0" cellspacing="0"${align === 'left' ? '' : ` align="${align}"`}><tr><td style="padding:0">`;
   return { nodes: [wordOnly(opening), ...nodes, wordOnly('</td></tr></table>')], lines };
 }
 
 /** How far the last line's space reaches below the list, in px: whatever stands below takes it off its own space. */
-export function lineOverhang(box: Box, state: number): number {
-  if (box.kind !== 'row' || modeIn(box, state) !== 'side-by-side') return 0;
-  return styleIn(box, state).take('flex-wrap') === 'wrap' ? gapIn(box, state, 'row-gap') : 0;
+export function lineOverhang(box: BoxInState): number {
+  if (box.itself.kind !== 'row' || modeIn(box) !== 'side-by-side') return 0;
+  return box.style.take('flex-wrap') === 'wrap' ? box.takeLength('row-gap') : 0;
 }
 
 function emitLineItem(item: Box, box: RowBox, room: Room): OutElement {
   const cell = room.make.cell(item, room, { extra: [], isFlexItem: true });
-  const styles = forStates(room, (state) => {
+  const styles = inStates(item).map((shown, state) => {
+    const row = shown.of(box);
     const own = new Map([
       ['display', 'inline-block'],
-      ['margin', fourValues([0, 0, gapIn(box, state, 'row-gap'), 0])],
-      ...itemWidth(item, state),
-      ['vertical-align', cellAlignment(box, item, state)],
+      ['margin', fourValues([0, 0, row.takeLength('row-gap'), 0])],
+      ...itemWidth(shown),
+      ['vertical-align', cellAlignment(box, shown)],
       ['word-spacing', 'normal'],
       ...(cell.styles[state] ?? []),
-      ...fullText(textStyleOf(styleIn(item, state))),
+      ...fullText(textStyleOf(shown.style)),
       // The lines around it say where it stands, and not where its own text does.
-      ...(alignment(box, state) === 'left' ? [] : [['text-align', ownAlignment(item, state)] as const]),
+      ...(alignment(row) === 'left' ? [] : [['text-align', ownAlignment(shown)] as const]),
     ]);
     if (own.get('padding') === '0') own.delete('padding');
     return own;
   });
   const [only, ...others] = cell.children;
   if (only?.kind === 'element' && only.tag === 'a' && others.length === 0)
-    return hideWithBox(asInlineBlock(only, styles), item, room);
-  return hideWithBox(element('div', {}, styles, cell.children), item, room);
+    return hideWithBox(asInlineBlock(only, styles), item);
+  return hideWithBox(element('div', {}, styles, cell.children), item);
 }
 
 /** The width that an item says: of its border box, as all emitted boxes measure. */
-function itemWidth(item: Box, state: number): [string, string][] {
-  const basis = takeBasis(styleIn(item, state));
-  if (item.kind === 'picture' || basis.quantity === null) return [];
+function itemWidth(item: BoxInState): [string, string][] {
+  const basis = takeBasis(item.style);
+  if (item.itself.kind === 'picture' || basis.quantity === null) return [];
   return [
-    ['width', outerLength(item, state, basis.text)],
+    ['width', outerLength(item, basis.text)],
     ['box-sizing', 'border-box'],
   ];
 }
@@ -88,15 +89,15 @@ function asInlineBlock(link: OutElement, styles: OutElement['styles']): OutEleme
   };
 }
 
-function alignment(box: RowBox, state: number): string {
-  const own = styleIn(box, state);
+function alignment(box: BoxInState<RowBox>): string {
+  const own = box.style;
   const value = own.take('justify-content').replace('flex-', '');
   const logical = /^(?:normal|stretch)$/.test(value) ? 'start' : value;
   return physicalAlign(logical, own.take('direction'));
 }
 
-function ownAlignment(item: Box, state: number): string {
-  const own = styleIn(item, state);
+function ownAlignment(item: BoxInState): string {
+  const own = item.style;
   return physicalAlign(own.take('text-align'), own.take('direction'));
 }
 
@@ -106,22 +107,21 @@ function showsBox(item: Box): boolean {
 }
 
 function lineProblems(box: RowBox, items: readonly Box[]): LayoutProblem[] {
-  return box.styles.flatMap((own, state): LayoutProblem[] => {
-    if (isHidden(box, state)) return [];
+  return inStates(box).flatMap((row): LayoutProblem[] => {
+    if (row.isHidden) return [];
     const problems: LayoutProblem[] = [];
-    if (modeIn(box, state) === 'stacked')
-      problems.push(problemIn(box, state, 'flex-direction', layoutAdvice.wrapNoStacking));
+    const { style: own } = row;
+    if (modeIn(row) === 'stacked') problems.push(problemIn(row, 'flex-direction', layoutAdvice.wrapNoStacking));
     if (/space-/.test(own.take('justify-content')))
-      problems.push(problemIn(box, state, 'justify-content', layoutAdvice.wrapSides));
+      problems.push(problemIn(row, 'justify-content', layoutAdvice.wrapSides));
     const isStretched = /^(?:normal|stretch)$/.test(own.take('align-items'));
-    for (const item of items) {
-      const isSized = takeBasis(styleIn(item, state)).quantity !== null;
-      if (isStretched && isSized && items.length > 1 && showsBox(item))
-        problems.push(problemIn(box, state, 'flex-wrap', layoutAdvice.equalLines));
+    for (const item of items.map((one) => row.of(one))) {
+      const isSized = takeBasis(item.style).quantity !== null;
+      if (isStretched && isSized && items.length > 1 && showsBox(item.itself))
+        problems.push(problemIn(row, 'flex-wrap', layoutAdvice.equalLines));
       for (const side of ['margin-top', 'margin-right', 'margin-bottom', 'margin-left'])
-        if (styleIn(item, state).take(side) !== '0px') problems.push(problemIn(item, state, side, layoutAdvice.rowGap));
-      if (styleIn(item, state).take('order') !== '0')
-        problems.push(problemIn(item, state, 'order', layoutAdvice.itemOrder));
+        if (item.style.take(side) !== '0px') problems.push(problemIn(item, side, layoutAdvice.rowGap));
+      if (item.style.take('order') !== '0') problems.push(problemIn(item, 'order', layoutAdvice.itemOrder));
     }
     return problems;
   });

@@ -1,11 +1,12 @@
 import { layoutAdvice } from '../../findings/wording/layout.js';
 import { finding } from '../../findings/finding.js';
-import { edgeIn, isHidden, lengthIn, styleIn, type Box, type GridBox, type RowBox } from '../boxes/boxes.js';
+import { type Box, type GridBox, type RowBox } from '../boxes/boxes.js';
+import { inState, inStates, type BoxInState } from '../boxes/box-in-state.js';
 import { blockGaps, laysOutItems } from '../boxes/margins.js';
 import { spillsAt } from '../content/spill.js';
 import { narrowestWidth, desktopWidth, type Room } from '../content/room.js';
 import { problemIn, pushesColumn, reportProblems, type LayoutProblem } from '../content/problems.js';
-import { gapIn, rowWidths, type ColumnWidth } from './row-widths.js';
+import { rowWidths, type ColumnWidth } from './row-widths.js';
 import { stretchedPictures } from './stretched-pictures.js';
 import { intrinsicWidth, longestWord } from './text-width.js';
 
@@ -24,15 +25,15 @@ export interface RowPlan {
   readonly widths: readonly (readonly ColumnWidth[] | null)[];
   readonly columnGap: readonly number[];
   readonly rowGap: readonly number[];
-  /** In each state, the space above a column that stands below another. */
-  readonly above: (item: Box, state: number) => number;
+  /** The space above a column that stands below another in a state. */
+  readonly above: (item: BoxInState) => number;
   /** True where the columns stand against the direction of text: `row-reverse`. */
   readonly reversed: boolean;
 }
 
 /** How a flex container stands in a state. */
-export function modeIn(box: Box, state: number): RowMode {
-  const style = styleIn(box, state);
+export function modeIn(box: BoxInState): RowMode {
+  const style = box.style;
   const display = style.take('display');
   if (display === 'none') return 'hidden';
   return display === 'flex' && style.take('flex-direction').startsWith('row') ? 'side-by-side' : 'stacked';
@@ -41,22 +42,22 @@ export function modeIn(box: Box, state: number): RowMode {
 /** Reads a row of columns whose widths can be computed; null where findings say why not. */
 export function planRow(box: RowBox, room: Room): RowPlan | null {
   const items = box.children;
-  const modes = box.styles.map((_, state) => modeIn(box, state));
-  const columnGap = box.styles.map((_, state) => gapIn(box, state, 'column-gap'));
+  const states = inStates(box);
+  const modes = states.map(modeIn);
+  const columnGap = states.map((own) => own.takeLength('column-gap'));
   // Stacked by display: block, items have no gap.
-  const rowGap = box.styles.map((style, state) =>
-    style.take('display') === 'flex' ? gapIn(box, state, 'row-gap') : 0,
-  );
+  const rowGap = states.map((own) => (own.style.take('display') === 'flex' ? own.takeLength('row-gap') : 0));
   const problems = [...rowProblems(box, items, modes), ...flexProblems(box, modes)];
   const intrinsic = (item: Box): number | null => intrinsicWidth(item, room);
   const widths = modes.map((mode, state) => {
     if (mode !== 'side-by-side') return null;
-    const visible = items.filter((item) => !isHidden(item, state));
-    const columns = rowWidths(visible, { state, gap: columnGap[state] ?? 0 }, intrinsic, (problem) => {
+    const visible = items.map((item) => inState(item, state)).filter((item) => !item.isHidden);
+    const columns = rowWidths(visible, columnGap[state] ?? 0, intrinsic, (problem) => {
       problems.push(problem);
       return null;
     });
-    return columns === null ? null : items.map((item) => columns[visible.indexOf(item)] ?? noColumn);
+    const place = (item: Box): number => visible.findIndex(({ itself }) => itself === item);
+    return columns === null ? null : items.map((item) => columns[place(item)] ?? noColumn);
   });
   if (problems.length === 0) problems.push(...spillingColumns({ box, items, modes, widths }, room));
   const widthOf = (item: number, state: number): number => {
@@ -74,17 +75,16 @@ export function planRow(box: RowBox, room: Room): RowPlan | null {
 /** Columns that something in them would push wider than they are: text that does not wrap, a picture without a bound. */
 function spillingColumns(plan: Pick<RowPlan, 'box' | 'items' | 'modes' | 'widths'>, room: Room): LayoutProblem[] {
   return plan.items.flatMap((item, index): LayoutProblem[] => {
-    const innerWidths = plan.modes.map((mode, of) => {
-      const column = plan.widths[of]?.[index];
-      const isMeasured = mode === 'side-by-side' && column !== undefined && column.kind !== 'rest';
-      if (!isMeasured || isHidden(item, of) || !holdsItsWidth(item, of)) return Infinity;
-      const edges = edgeIn(item, of, 'left') + edgeIn(item, of, 'right');
-      return column.share * narrowestWidth(room, of) + column.pixels - edges;
+    const measured = inStates(item).map((own, state) => {
+      const column = plan.widths[state]?.[index];
+      const isMeasured = plan.modes[state] === 'side-by-side' && column !== undefined && column.kind !== 'rest';
+      if (!isMeasured || own.isHidden || !holdsItsWidth(own)) return { own, inner: Infinity };
+      return { own, inner: column.share * narrowestWidth(room, state) + column.pixels - own.sideEdges };
     });
-    const spilled = innerWidths.findIndex((inner, of) => spillsAt(item, room, of, inner));
-    if (spilled >= 0) return [pushesColumn(item, spilled)];
-    const worded = innerWidths.findIndex((inner, of) => longestWord(item, of, room) > inner);
-    return worded < 0 ? [] : [problemIn(item, worded, 'flex-basis', layoutAdvice.longWord)];
+    const spilled = measured.find(({ own, inner }) => spillsAt(own, room, inner));
+    if (spilled !== undefined) return [pushesColumn(spilled.own)];
+    const worded = measured.find(({ own, inner }) => longestWord(own, room) > inner);
+    return worded === undefined ? [] : [problemIn(worded.own, 'flex-basis', layoutAdvice.longWord)];
   });
 }
 
@@ -95,30 +95,32 @@ function squeezedColumns(
 ): LayoutProblem[] {
   const state = modes.findIndex((mode, of) => {
     if (mode !== 'side-by-side') return false;
-    const shown = (widths[of] ?? []).filter((_, index) => items[index] !== undefined && !isHidden(items[index], of));
+    const shown = (widths[of] ?? []).filter(
+      (_, index) => items[index] !== undefined && !inState(items[index], of).isHidden,
+    );
     const stated = shown.filter(({ kind }) => kind === 'fixed' || kind === 'percent');
     const available = narrowestWidth(room, of);
     const gaps = (columnGap[of] ?? 0) * (shown.length - 1);
     return stated.reduce((sum, { share, pixels }) => sum + share * available + pixels, gaps) > available + 1;
   });
-  const item = items.find((candidate) => state >= 0 && !isHidden(candidate, state));
+  const item = state < 0 ? undefined : items.map((one) => inState(one, state)).find((one) => !one.isHidden);
   if (item === undefined) return [];
-  const property = styleIn(item, state).get('flex-basis') === 'auto' ? 'width' : 'flex-basis';
-  return [problemIn(item, state, property, layoutAdvice.columnsLeast)];
+  const property = item.style.get('flex-basis') === 'auto' ? 'width' : 'flex-basis';
+  return [problemIn(item, property, layoutAdvice.columnsLeast)];
 }
 
 /** Whether a column is at least as wide as its content: what does not shrink below it, or would have to scroll. */
-function holdsItsWidth(item: Box, state: number): boolean {
-  const own = styleIn(item, state);
-  return own.get('min-width') === 'auto' && !/hidden|clip/.test(own.get('overflow')) && item.kind !== 'picture';
+export function holdsItsWidth(item: BoxInState): boolean {
+  const own = item.style;
+  return own.get('min-width') === 'auto' && !/hidden|clip/.test(own.get('overflow')) && item.itself.kind !== 'picture';
 }
 
 /** The space above a column once columns stand below each other: the gap, or in a plain block margins that collapse. */
 export function stackedGaps(box: RowBox, rowGap: readonly number[]): RowPlan['above'] {
-  const margins = box.styles.map((_, state) => (laysOutItems(box, state) ? null : blockGaps(box.children, state)));
-  return (item, state) => {
+  const margins = inStates(box).map((own) => (laysOutItems(own) ? null : blockGaps(own)));
+  return ({ itself, state }) => {
     const own = margins[state] ?? null;
-    return own === null ? (rowGap[state] ?? 0) : Math.max(0, own.get(item) ?? 0);
+    return own === null ? (rowGap[state] ?? 0) : Math.max(0, own.get(itself) ?? 0);
   };
 }
 
@@ -126,20 +128,21 @@ const noColumn: ColumnWidth = { kind: 'fixed', share: 0, pixels: 0, weight: 0 };
 
 function isReversed(box: RowBox, modes: readonly RowMode[]): boolean {
   const state = modes.indexOf('side-by-side');
-  return state >= 0 && styleIn(box, state).take('flex-direction') === 'row-reverse';
+  return state >= 0 && box.styles[state]?.take('flex-direction') === 'row-reverse';
 }
 
 /** What no row of tables can do. */
 export function rowProblems(box: RowBox | GridBox, items: readonly Box[], modes: readonly RowMode[]): LayoutProblem[] {
   const problems: LayoutProblem[] = [];
   modes.forEach((mode, state) => {
-    const style = styleIn(box, state);
+    const row = inState(box, state);
+    const { style } = row;
     const isFlex = style.take('display') === 'flex';
     if (mode === 'stacked' && isFlex && !/^(?:normal|stretch)$/.test(style.take('align-items')))
-      problems.push(problemIn(box, state, 'align-items', layoutAdvice.stretchStacked));
+      problems.push(problemIn(row, 'align-items', layoutAdvice.stretchStacked));
     if (modes[0] !== 'side-by-side' && mode === 'side-by-side')
-      problems.push(problemIn(box, state, 'flex-direction', layoutAdvice.wideSideBySide));
-    for (const item of items) problems.push(...itemProblems(item, state, mode, isFlex));
+      problems.push(problemIn(row, 'flex-direction', layoutAdvice.wideSideBySide));
+    for (const item of items) problems.push(...itemProblems(inState(item, state), mode, isFlex));
   });
   return problems;
 }
@@ -147,16 +150,17 @@ export function rowProblems(box: RowBox | GridBox, items: readonly Box[], modes:
 function flexProblems(box: RowBox, modes: readonly RowMode[]): LayoutProblem[] {
   const problems: LayoutProblem[] = [];
   const directions = new Set(
-    modes.flatMap((mode, state) => (mode === 'side-by-side' ? [styleIn(box, state).take('flex-direction')] : [])),
+    modes.flatMap((mode, state) => (mode === 'side-by-side' ? [box.styles[state]?.take('flex-direction')] : [])),
   );
   modes.forEach((mode, state) => {
-    const style = styleIn(box, state);
+    const row = inState(box, state);
+    const { style } = row;
     if (mode !== 'side-by-side') return;
-    if (directions.size > 1) problems.push(problemIn(box, state, 'flex-direction', layoutAdvice.oneDirection));
+    if (directions.size > 1) problems.push(problemIn(row, 'flex-direction', layoutAdvice.oneDirection));
     if (style.take('flex-wrap') !== 'nowrap')
-      problems.push(problemIn(box, state, 'flex-wrap', layoutAdvice.stackInsteadOfWrap));
-    if (!isFull(box, state) && String(restPlaces(box, state)) !== String(restPlaces(box, modes.indexOf(mode))))
-      problems.push(problemIn(box, state, 'justify-content', layoutAdvice.oneDistribution));
+      problems.push(problemIn(row, 'flex-wrap', layoutAdvice.stackInsteadOfWrap));
+    if (!isFull(row) && String(restPlaces(row)) !== String(restPlaces(inState(box, modes.indexOf(mode)))))
+      problems.push(problemIn(row, 'justify-content', layoutAdvice.oneDistribution));
   });
   return problems;
 }
@@ -165,18 +169,17 @@ function flexProblems(box: RowBox, modes: readonly RowMode[]): LayoutProblem[] {
  * Where the space stands that columns with widths of their own leave, in equal shares: before the columns of these numbers,
  * and behind all for their count (CSS Flexible Box Layout 1, 8.1 and 8.2).
  */
-export function restPlaces(box: RowBox | GridBox, state: number): number[] {
-  const shown = box.children.flatMap((item, index) => (isHidden(item, state) ? [] : [index]));
-  const end = box.children.length;
-  const isAuto = (index: number, side: string): boolean =>
-    styleIn(box.children[index] as Box, state).take(`margin-${side}`) === 'auto';
+export function restPlaces(box: BoxInState<RowBox | GridBox>): number[] {
+  const shown = box.children.flatMap((item, index) => (item.isHidden ? [] : [index]));
+  const end = box.itself.children.length;
+  const isAuto = (index: number, side: string): boolean => box.children[index]?.style.take(`margin-${side}`) === 'auto';
   const byMargins = shown.flatMap((index, place) => [
     ...(isAuto(index, 'left') ? [index] : []),
     ...(isAuto(index, 'right') ? [shown[place + 1] ?? end] : []),
   ]);
   if (byMargins.length > 0) return byMargins;
   const [first = 0, ...others] = shown;
-  switch (styleIn(box, state).take('justify-content').replace('flex-', '')) {
+  switch (box.style.take('justify-content').replace('flex-', '')) {
     case 'center':
       return [first, end];
     case 'end':
@@ -194,24 +197,24 @@ export function restPlaces(box: RowBox | GridBox, state: number): number[] {
 }
 
 /** Where a column grows there is no space left to be distributed. */
-function isFull(box: RowBox, state: number): boolean {
-  return box.children.some((item) => !isHidden(item, state) && Number(styleIn(item, state).take('flex-grow')) > 0);
+function isFull(box: BoxInState<RowBox>): boolean {
+  return box.children.some((item) => !item.isHidden && Number(item.style.take('flex-grow')) > 0);
 }
 
-function itemProblems(item: Box, state: number, mode: RowMode, isFlex: boolean): LayoutProblem[] {
-  const style = styleIn(item, state);
+function itemProblems(item: BoxInState, mode: RowMode, isFlex: boolean): LayoutProblem[] {
+  const style = item.style;
   const problems: LayoutProblem[] = [];
   for (const side of ['margin-top', 'margin-right', 'margin-bottom', 'margin-left']) {
     const isAcross = side === 'margin-top' || side === 'margin-bottom';
     if (mode === 'stacked' && !isFlex && isAcross) continue;
-    if ((mode === 'side-by-side' && isAcross && style.take(side) === 'auto') || lengthIn(item, state, side) !== 0)
-      problems.push(problemIn(item, state, side, layoutAdvice.columnGap));
+    if ((mode === 'side-by-side' && isAcross && style.take(side) === 'auto') || item.length(side) !== 0)
+      problems.push(problemIn(item, side, layoutAdvice.columnGap));
   }
-  if (style.take('order') !== styleIn(item, 0).take('order') && mode !== 'hidden')
-    problems.push(problemIn(item, state, 'order', layoutAdvice.columnOrder));
+  if (style.take('order') !== item.itself.styles[0]?.take('order') && mode !== 'hidden')
+    problems.push(problemIn(item, 'order', layoutAdvice.columnOrder));
   const isHeight = mode === 'stacked' && isFlex && !/^(?:auto|0px|0%|content)$/.test(style.take('flex-basis'));
   if (isHeight && style.take('display') !== 'none')
-    problems.push(problemIn(item, state, 'flex-basis', layoutAdvice.basisOnceStacked));
+    problems.push(problemIn(item, 'flex-basis', layoutAdvice.basisOnceStacked));
   return problems;
 }
 
@@ -220,7 +223,7 @@ export function fits(plan: RowPlan, room: Room): boolean {
   const columns = plan.widths[0] ?? [];
   const stated = columns.filter(({ kind }) => kind === 'percent' || kind === 'fixed');
   const available = desktopWidth(room);
-  const gaps = (plan.columnGap[0] ?? 0) * (plan.items.filter((item) => !isHidden(item, 0)).length - 1);
+  const gaps = (plan.columnGap[0] ?? 0) * (plan.items.filter((item) => !inState(item, 0).isHidden).length - 1);
   const need = stated.reduce((sum, column) => sum + column.share * available + column.pixels, 0) + gaps;
   const span = plan.box.element?.node.startTag ?? null;
   if (need <= available + 0.01 || span === null) return true;
@@ -230,9 +233,9 @@ export function fits(plan: RowPlan, room: Room): boolean {
 }
 
 /** The vertical alignment of cells that does what `align-items` does. */
-export function cellAlignment(box: Box, item: Box, state: number): string {
-  const own = styleIn(item, state).take('align-self');
-  const value = own === 'auto' ? styleIn(box, state).take('align-items') : own;
+export function cellAlignment(box: Box, item: BoxInState): string {
+  const own = item.style.take('align-self');
+  const value = own === 'auto' ? item.of(box).style.take('align-items') : own;
   return verticalAlignments.get(value) ?? 'top';
 }
 

@@ -1,7 +1,8 @@
 import { takeBasis } from '../used/flex-basis.js';
 import { layoutAdvice } from '../../findings/wording/layout.js';
 import type { LayoutProblem } from '../content/problems.js';
-import { edgeIn, takeLength, styleIn, type Box } from '../boxes/boxes.js';
+import { type Box } from '../boxes/boxes.js';
+import { inState, type BoxInState } from '../boxes/box-in-state.js';
 
 /**
  * The outer width of a column as a line: `share` of the row's width plus `pixels`
@@ -29,29 +30,29 @@ type Basis =
  * @param intrinsic the width that a column has by itself (a picture's), in px, or null
  */
 export function rowWidths(
-  items: readonly Box[],
-  { state, gap }: { readonly state: number; readonly gap: number },
+  items: readonly BoxInState[],
+  gap: number,
   intrinsic: (box: Box) => number | null,
   refuse: Refuse,
 ): readonly ColumnWidth[] | null {
   const bases: Basis[] = [];
-  for (const box of items) {
-    const basis = readBasis(box, state, intrinsic, refuse);
+  for (const item of items) {
+    const basis = readBasis(item, intrinsic, refuse);
     if (basis === null) return null;
     bases.push(basis);
   }
   const growers = bases.filter((basis) => basis.kind === 'weight' || basis.kind === 'rest');
   const lone = growers.length === 1;
   const unfit = bases.findIndex((basis) => basis.kind === 'rest' && !lone);
-  if (unfit >= 0) return refuse(contentSized(items[unfit], 'flex-grow'));
-  return distribute(items, bases, state, gap);
+  if (unfit >= 0) return refuse(contentSized(items[unfit]?.itself, 'flex-grow'));
+  return distribute(items, bases, gap);
 }
 
 /** Shares what fixed columns, gaps and the growing columns' own padding leave, by weight. */
-function distribute(items: readonly Box[], bases: readonly Basis[], state: number, gap: number): ColumnWidth[] {
+function distribute(items: readonly BoxInState[], bases: readonly Basis[], gap: number): ColumnWidth[] {
   const growing = bases.map((basis) => (basis.kind === 'weight' || basis.kind === 'rest' ? basis.grow : 0));
   const total = growing.reduce((sum, grow) => sum + grow, 0);
-  const edges = items.map((box, index) => ((growing[index] ?? 0) > 0 ? outerEdges(box, state) : 0));
+  const edges = items.map((item, index) => ((growing[index] ?? 0) > 0 ? outerEdges(item) : 0));
   const taken = bases.reduce(
     (sum, basis) => sum + (basis.kind === 'fixed' ? basis.pixels : basis.kind === 'percent' ? basis.extra : 0),
     0,
@@ -72,32 +73,32 @@ function distribute(items: readonly Box[], bases: readonly Basis[], state: numbe
 }
 
 /** What is around the content of an item that grows: padding and border, and of a framed one its margins too. */
-export function outerEdges(box: Box, state: number): number {
-  const own = edgeIn(box, state, 'left') + edgeIn(box, state, 'right');
-  const [inner] = box.kind === 'flow' && box.isFrame === true ? box.children : [];
-  return inner === undefined ? own : own + edgeIn(inner, state, 'left') + edgeIn(inner, state, 'right');
+export function outerEdges(box: BoxInState): number {
+  const own = box.sideEdges;
+  const [inner] = box.itself.kind === 'flow' && box.itself.isFrame === true ? box.itself.children : [];
+  return inner === undefined ? own : own + box.of(inner).sideEdges;
 }
 
-function readBasis(box: Box, state: number, intrinsic: (box: Box) => number | null, refuse: Refuse): Basis | null {
-  const style = styleIn(box, state);
+function readBasis(box: BoxInState, intrinsic: (box: Box) => number | null, refuse: Refuse): Basis | null {
+  const style = box.style;
   const grow = Number(style.take('flex-grow'));
   const { text: basis, quantity, pixels } = takeBasis(style);
-  const edges =
-    style.take('box-sizing') === 'border-box' ? 0 : edgeIn(box, state, 'left') + edgeIn(box, state, 'right');
+  const edges = style.take('box-sizing') === 'border-box' ? 0 : box.sideEdges;
   const most = style.take('max-width');
   if (grow > 0 && most !== 'none' && most !== '100%')
-    return refuse({ box, property: 'max-width', value: most, advice: layoutAdvice.boundOfGrowing });
+    return refuse({ box: box.itself, property: 'max-width', value: most, advice: layoutAdvice.boundOfGrowing });
   if (grow > 0 && grow < 1)
-    return refuse({ box, property: 'flex-grow', value: String(grow), advice: layoutAdvice.weights });
+    return refuse({ box: box.itself, property: 'flex-grow', value: String(grow), advice: layoutAdvice.weights });
   if (grow > 0) {
     if (quantity !== null && quantity.number === 0) return { kind: 'weight', grow };
     if (basis === 'auto') return { kind: 'rest', grow };
-    return refuse({ box, property: 'flex-basis', value: basis, advice: layoutAdvice.growOrWidth });
+    return refuse({ box: box.itself, property: 'flex-basis', value: basis, advice: layoutAdvice.growOrWidth });
   }
   if (quantity?.unit === '%') return { kind: 'percent', share: quantity.number / 100, extra: edges };
   if (pixels !== null) return { kind: 'fixed', pixels: pixels + edges };
-  const own = intrinsic(box);
-  if (own === null) return refuse(contentSized(box, style.get('flex-basis') === 'auto' ? 'width' : 'flex-basis'));
+  const own = intrinsic(box.itself);
+  if (own === null)
+    return refuse(contentSized(box.itself, style.get('flex-basis') === 'auto' ? 'width' : 'flex-basis'));
   return { kind: 'fixed', pixels: own };
 }
 
@@ -106,12 +107,7 @@ function contentSized(box: Box | undefined, property: string): LayoutProblem {
   return {
     box,
     property,
-    value: styleIn(box, 0).take(property),
+    value: inState(box, 0).style.take(property),
     advice: layoutAdvice.widthOfText,
   };
-}
-
-/** The distance between columns (or, once they are stacked, between blocks) in a state, in px. */
-export function gapIn(box: Box, state: number, axis: 'row-gap' | 'column-gap'): number {
-  return takeLength(box, state, axis);
 }

@@ -1,6 +1,7 @@
 import { formatNumber } from '../../css/values/value.js';
 import { shortPixels } from '../boxes/box-style.js';
 import { isPainted, needsCell } from '../boxes/boxes.js';
+import { inState } from '../boxes/box-in-state.js';
 import { desktopWidth, forStates, type EmitContext, type Emitted, type Room } from '../content/room.js';
 import { columnRoom, hasGaps, itemStates } from './column-cells.js';
 import {
@@ -58,7 +59,7 @@ function wrappingThreshold(plan: RowPlan, room: Room): number {
 
 function wrapStyle(plan: RowPlan, index: number, minimum: string, width: string, state: number): Map<string, string> {
   const item = plan.items[index];
-  const align = item === undefined ? 'top' : cellAlignment(plan.box, item, sideBySideState(plan, state));
+  const align = item === undefined ? 'top' : cellAlignment(plan.box, inState(item, sideBySideState(plan, state)));
   return new Map([
     ['display', 'inline-block'],
     ['vertical-align', align],
@@ -121,7 +122,7 @@ function emitGap(plan: RowPlan, index: number, threshold: number, context: EmitC
     );
     const stacked = plan.modes.indexOf('stacked');
     const item = plan.items[index];
-    const above = item === undefined ? 0 : plan.above(item, plan.modes[state] === 'stacked' ? state : stacked);
+    const above = item === undefined ? 0 : plan.above(inState(item, plan.modes[state] === 'stacked' ? state : stacked));
     own.set('height', shortPixels(above));
     return own;
   });
@@ -130,7 +131,7 @@ function emitGap(plan: RowPlan, index: number, threshold: number, context: EmitC
 
 function wordCell(plan: RowPlan, inner: Room, item: RowPlan['items'][number]): string {
   const width = Math.round(desktopWidth(inner));
-  return `<td width="${width}" valign="${cellAlignment(plan.box, item, 0)}" style="width:${width}px;padding:0">`;
+  return `<td width="${width}" valign="${cellAlignment(plan.box, inState(item, 0))}" style="width:${width}px;padding:0">`;
 }
 
 function wordGap(plan: RowPlan): string {

@@ -1,4 +1,5 @@
-import { isHidden, isPainted, styleIn, type RowBox } from '../boxes/boxes.js';
+import { hidesAnywhere, isPainted, type RowBox } from '../boxes/boxes.js';
+import { inState, inStates } from '../boxes/box-in-state.js';
 import type { Emitted, Room } from '../content/room.js';
 import { emitColumnFlow } from './column.js';
 import { emitLines } from './row-lines.js';
@@ -9,7 +10,7 @@ import { modeIn, planRow, restPlaces, type RowPlan } from './row-plan.js';
 
 /** Emits the columns of a flex container, by the pattern that fits it. */
 export function emitColumns(box: RowBox, room: Room): Emitted {
-  const modes = box.styles.map((_, state) => modeIn(box, state));
+  const modes = inStates(box).map(modeIn);
   if (modes.every((mode) => mode !== 'side-by-side')) return emitColumnFlow(box, room);
   if (wrapsLines(box)) return emitLines(box, room);
   if (isPacked(box)) return { nodes: emitPackedRow(box, room), lines: null };
@@ -21,7 +22,7 @@ export function emitColumns(box: RowBox, room: Room): Emitted {
 /** Items of their own width that break into lines as words do. */
 function wrapsLines(box: RowBox): boolean {
   return (
-    box.styles.every((style, state) => modeIn(box, state) !== 'side-by-side' || style.take('flex-wrap') === 'wrap') &&
+    inStates(box).every((own) => modeIn(own) !== 'side-by-side' || own.style.take('flex-wrap') === 'wrap') &&
     box.children.every((item) => item.styles.every((style) => Number(style.take('flex-grow')) === 0))
   );
 }
@@ -31,20 +32,20 @@ function wrapsLines(box: RowBox): boolean {
  * stand side by side below it, whose columns show no paint that would have to be equally tall.
  */
 function wrapsByItself(plan: RowPlan): boolean {
-  const forced = styleIn(plan.box, 0).take('--row').trim();
+  const forced = plan.box.styles[0]?.take('--row').trim();
   const firstStacked = plan.modes.indexOf('stacked');
   const stacks =
     firstStacked > 0 &&
     plan.modes.slice(firstStacked).every((mode) => mode === 'stacked') &&
     plan.modes.slice(0, firstStacked).every((mode) => mode === 'side-by-side');
   const inOrder = !plan.reversed && plan.box.styles.every((style) => style.take('flex-direction') !== 'column-reverse');
-  const complete = plan.items.every((item) => item.styles.every((_, state) => !isHidden(item, state)));
+  const complete = !plan.items.some(hidesAnywhere);
   const isFull = plan.widths[0]?.some(({ kind }) => kind === 'weight' || kind === 'rest') === true;
-  const atStart = isFull || restPlaces(plan.box, 0).every((place) => place === plan.items.length);
+  const atStart = isFull || restPlaces(inState(plan.box, 0)).every((place) => place === plan.items.length);
   if (!stacks || !inOrder || !complete || !atStart || forced === 'cells') return false;
   const stretched = plan.modes.some(
     (mode, state) =>
-      mode === 'side-by-side' && /^(?:normal|stretch)$/.test(styleIn(plan.box, state).take('align-items')),
+      mode === 'side-by-side' && /^(?:normal|stretch)$/.test(plan.box.styles[state]?.take('align-items') ?? ''),
   );
   return forced === 'wrap' || !stretched || !plan.items.some(isPainted);
 }

@@ -1,6 +1,7 @@
 import { attribute } from '../../html/tree.js';
 import { layoutAdvice } from '../../findings/wording/layout.js';
-import { edgeIn, isHidden, styleIn, type Box, type PictureBox, type RowBox } from '../boxes/boxes.js';
+import { withoutFrame, type Box, type PictureBox, type RowBox } from '../boxes/boxes.js';
+import { inState, type BoxInState } from '../boxes/box-in-state.js';
 import { shownSize } from '../content/picture.js';
 import { problemIn, type LayoutProblem } from '../content/problems.js';
 import { narrowestWidth, type Room } from '../content/room.js';
@@ -20,29 +21,30 @@ export function stretchedPictures(
   return modes.flatMap((mode, state) => {
     if (mode !== 'side-by-side') return [];
     const heights = box.children.map((item, at) =>
-      pictureIn(item) === null ? guessedHeight(item, state, room, widthOf(at, state)) : 0,
+      pictureIn(item) === null ? guessedHeight(inState(item, state), room, widthOf(at, state)) : 0,
     );
     const line = Math.max(0, ...heights);
     return box.children.flatMap((item): LayoutProblem[] => {
       const picture = pictureIn(item);
-      if (picture === null || isHidden(item, state) || !isStretched(box, item, picture, state)) return [];
+      const own = inState(item, state);
+      if (picture === null || own.isHidden || !isStretched(box, item, own.of(picture))) return [];
       const natural = room.pictureSize(attribute(picture.element.node, 'src') ?? '');
-      const shown = shownSize(picture, natural, narrowestWidth(room, state), state);
+      const shown = shownSize(own.of(picture), natural, narrowestWidth(room, state));
       if (shown === null) return [];
-      const height = shown.height + (picture === item ? 0 : edgeIn(item, state, 'top') + edgeIn(item, state, 'bottom'));
-      return line > height + 1 ? [problemIn(box, state, 'align-items', layoutAdvice.pictureStretched)] : [];
+      const height = shown.height + (picture === item ? 0 : own.edge('top') + own.edge('bottom'));
+      return line > height + 1 ? [problemIn(inState(box, state), 'align-items', layoutAdvice.pictureStretched)] : [];
     });
   });
 }
 
 /** The picture that an item is, by itself or with its margins around it. */
 function pictureIn(item: Box): PictureBox | null {
-  const inner = item.kind === 'flow' && item.isFrame === true ? item.children[0] : item;
+  const inner = withoutFrame(item);
   return inner?.kind === 'picture' ? inner : null;
 }
 
-function isStretched(box: RowBox, item: Box, picture: PictureBox, state: number): boolean {
-  const own = styleIn(item, state).get('align-self');
-  const align = own === 'auto' ? styleIn(box, state).get('align-items') : own;
-  return /^(?:normal|stretch)$/.test(align) && styleIn(picture, state).get('height') === 'auto';
+function isStretched(box: RowBox, item: Box, picture: BoxInState<PictureBox>): boolean {
+  const own = picture.of(item).style.get('align-self');
+  const align = own === 'auto' ? picture.of(box).style.get('align-items') : own;
+  return /^(?:normal|stretch)$/.test(align) && picture.style.get('height') === 'auto';
 }
