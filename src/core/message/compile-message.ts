@@ -2,6 +2,7 @@ import { selectorSetting } from '../css/syntax/tagged-values.js';
 import { baseOf, keyframeRules, rebaseItems } from '../css/values/addresses.js';
 import { collectRules, type StyleRule } from '../css/cascade/rules.js';
 import { readSheets, type SheetFile } from '../css/cascade/sheets.js';
+import type { Dialect } from '../dialects/dialect.js';
 import { finding, type Report } from '../findings/finding.js';
 import { escapeAttribute, escapeText } from '../html/escape.js';
 import { replaceSentinels } from '../html/tags.js';
@@ -33,6 +34,9 @@ export interface MessageFiles {
   readonly onlyText?: boolean;
 }
 
+/** Whether the messages of a destination may load fonts. */
+export type FontLimits = Pick<Dialect, 'webFonts'>;
+
 /** A message, compiled once for all destinations. */
 export interface CompiledMessage {
   readonly source: MessageSource;
@@ -53,8 +57,8 @@ export interface CompiledMessage {
   readonly declarationEnds: CompiledLayout['declarationEnds'];
   /** The finished document as the text version is made from it: as a wide window shows it. */
   readonly shown: (writer: ViewWriter) => ShownTree;
-  /** Writes the finished HTML document for a destination; `webFonts` tells whether it may load fonts there. */
-  readonly html: (writer: Writer, webFonts: boolean) => string;
+  /** Writes the finished HTML document for a destination, which tells whether it may load fonts there. */
+  readonly html: (writer: Writer, destination: FontLimits) => string;
 }
 
 /** A message as it is written, and where something in it is for the plain text alone, as that sees it. */
@@ -108,7 +112,8 @@ export function compileMessage(source: MessageSource, files: MessageFiles, repor
     hasDarkScheme: layout.hasDarkScheme,
     declarationEnds: layout.declarationEnds,
     shown: (writer) => shownTree(layout.view(writer, WIDE_VIEWPORT)),
-    html: (writer, webFonts) => printDocument(source.metadata, layout, webFonts ? fontLines : [], keyframes, writer),
+    html: (writer, { webFonts }) =>
+      printDocument(source.metadata, layout, webFonts ? fontLines : [], keyframes, writer),
   };
 }
 

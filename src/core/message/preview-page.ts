@@ -25,7 +25,7 @@ export function previewPage(message: CompiledMessage, input: RenderInput, tagsSh
         region: (name) => ({ attribute: `data-region="${escapeHtml(name)}"` }),
         places: true,
       },
-      dialect.webFonts,
+      dialect,
     );
   switch (tagsShown) {
     case 'filled':

@@ -126,7 +126,7 @@ function filledVersion(message: CompiledMessage, input: SampleInput): string {
       link: (address) => withLinkParameters(address, input.linkParameters, tags) ?? address,
       region: () => null,
     },
-    input.dialect.webFonts,
+    input.dialect,
   );
   return fillSample(html, tags, input.recipient, escapeValue);
 }
@@ -256,7 +256,7 @@ function writeVersion(
           : { open: placed(mark.open), close: placed(mark.close) };
       },
     },
-    dialect.webFonts,
+    dialect,
   );
   const textOf: TagTexts['write'] = (index, context) => places[index - tags.length] ?? texts.write(index, context);
   return { html: dialect.verbatim ? html : withTags(html, { tags, write: textOf }, dialect), written, texts, link };

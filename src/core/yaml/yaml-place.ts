@@ -32,7 +32,7 @@ export function yamlPlace(text: string, offset: number): YamlPlace {
   below(indent);
   const path = open.map(({ key }) => key);
   const match = keyLine.exec(before);
-  if (match === null) return begun(path, before.slice(indent), offset, false);
+  if (match === null) return { ...begun(path, before.slice(indent), offset), inBraces: false };
   return inValue([...path, keyOf(match)], before.slice(match[0].length), offset);
 }
 
@@ -41,9 +41,9 @@ function keyOf([, , double, single, bare]: RegExpExecArray): string {
 }
 
 /** A key is begun; or an item of a list, whose value that is. */
-function begun(path: readonly string[], written: string, offset: number, inBraces: boolean): YamlPlace {
+function begun(path: readonly string[], written: string, offset: number): Omit<YamlPlace, 'inBraces'> {
   const name = written.trimStart().replace(/^["']/, '');
-  return { path, kind: 'key', written: name, span: { start: offset - name.length, end: offset }, inBraces };
+  return { path, kind: 'key', written: name, span: { start: offset - name.length, end: offset } };
 }
 
 /** Behind a key: a value, or a group in braces with keys of its own. */
@@ -54,7 +54,7 @@ function inValue(path: readonly string[], written: string, offset: number, inBra
     return { path, kind: 'value', written: value, span: { start: offset - value.length, end: offset }, inBraces };
   }
   const match = /^\s*(?:"([^"]*)"|'([^']*)'|([^\s"':,{}[\]]+))\s*:(?=\s)/.exec(group);
-  if (match === null) return begun(path, group, offset, true);
+  if (match === null) return { ...begun(path, group, offset), inBraces: true };
   return inValue([...path, match[1] ?? match[2] ?? match[3] ?? ''], group.slice(match[0].length), offset, true);
 }
 

@@ -71,11 +71,13 @@ const tightness: Readonly<Record<Expression['kind'], number>> = {
 
 /** An expression as it is written, with as few parentheses as it needs. */
 export function printExpression(expression: Expression, quote: '"' | "'" = '"'): string {
-  const inner = (part: Expression, looser = false): string => {
+  const atLeast = (needed: number, part: Expression): string => {
     const text = printExpression(part, quote);
-    const needed = tightness[expression.kind] + (looser ? 0 : 1);
     return tightness[part.kind] < needed ? `(${text})` : text;
   };
+  const inner = (part: Expression): string => atLeast(tightness[expression.kind] + 1, part);
+  // At the side to which its operator groups, an expression of the same kind needs no parentheses.
+  const grouped = (part: Expression): string => atLeast(tightness[expression.kind], part);
   switch (expression.kind) {
     case 'path':
       return expression.segments.join('.');
@@ -86,25 +88,25 @@ export function printExpression(expression: Expression, quote: '"' | "'" = '"'):
     case 'flag':
       return String(expression.value);
     case 'fallback':
-      return `${inner(expression.value, true)} ?? ${inner(expression.otherwise)}`;
+      return `${grouped(expression.value)} ?? ${inner(expression.otherwise)}`;
     case 'filter': {
       const parameters = [expression.parameter, expression.second].flatMap((part) => part ?? []);
       const written = parameters.map((part) => ` ${printExpression(part, quote)}`).join('');
-      return `${inner(expression.value, true)} | ${expression.name}${written}`;
+      return `${grouped(expression.value)} | ${expression.name}${written}`;
     }
     case 'conditional':
-      return `${inner(expression.condition)} ? ${inner(expression.yes)} : ${inner(expression.no, true)}`;
+      return `${inner(expression.condition)} ? ${inner(expression.yes)} : ${grouped(expression.no)}`;
     case 'comparison':
       return `${inner(expression.left)} ${expression.operator} ${inner(expression.right)}`;
     case 'arithmetic':
-      return `${inner(expression.left, true)} ${expression.operator} ${inner(expression.right)}`;
+      return `${grouped(expression.left)} ${expression.operator} ${inner(expression.right)}`;
     case 'and':
-      return `${inner(expression.left, true)} and ${inner(expression.right)}`;
+      return `${grouped(expression.left)} and ${inner(expression.right)}`;
     case 'or':
-      return `${inner(expression.left, true)} or ${inner(expression.right)}`;
+      return `${grouped(expression.left)} or ${inner(expression.right)}`;
     case 'not':
-      return `not ${inner(expression.value, true)}`;
+      return `not ${grouped(expression.value)}`;
     case 'exists':
-      return `given ${inner(expression.value, true)}`;
+      return `given ${grouped(expression.value)}`;
   }
 }

@@ -58,7 +58,7 @@ export function emitPhrase(indexed: IndexedElement, room: Room): OutNode[] {
   if (node.tag === 'img')
     return [emitPicture({ kind: 'picture', element: indexed, styles }, room, pictureRole(styles[0]))];
   if (isNativeTag(node.tag) || styles.some((style) => /^(?:table|list-item)/.test(style.take('display'))))
-    return emitNativeNodes([node], room, false);
+    return emitNativeNodes([node], room, 'normal');
   reportUnsupportedDisplay(indexed, styles, room);
   const text = styles.map(textStyleOf);
   const discards = discardsSpaces(indexed, styles, room);

@@ -38,17 +38,17 @@ function emitNativeElement(indexed: IndexedElement, room: Room, margins: readonl
   const styles = room.styles(indexed);
   const text = styles.map(textStyleOf);
   const isRaw = standsInRaw(indexed);
-  const children = emitNativeNodes(
-    indexed.node.children,
-    { ...room, text },
-    isPreserved(styles[0]?.take('white-space') ?? ''),
-  );
+  const children = emitNativeNodes(indexed.node.children, { ...room, text }, styles[0]?.take('white-space') ?? '');
   const tag = isRaw ? indexed.node.tag : tableTag(indexed, room);
   const isMade = tag !== indexed.node.tag && tag !== 'div';
   const emitted = element(
     // The document has a body already.
     tag === 'body' ? 'div' : tag,
-    isMade && tag === 'table' ? madeTableAttributes(indexed) : nativeAttributes(indexed, isRaw),
+    isMade && tag === 'table'
+      ? madeTableAttributes(indexed)
+      : isRaw
+        ? ownAttributes(indexed)
+        : nativeAttributes(indexed),
     nativeStyles(indexed, text, room, margins).map((own, state) => {
       if (isRaw) return new Map([...own, ...rawStyle(indexed, state, room)]);
       return isMade ? new Map([...plainTable(tag, styles[state]), ...own]) : own;
@@ -97,15 +97,15 @@ function plainTable(tag: string, style: ComputedStyle | undefined): Style {
 function emitRawElement(
   indexed: IndexedElement,
   context: EmitContext,
-  emitNodes: (nodes: readonly TreeNode[], preserved: boolean) => OutNode[],
+  emitNodes: (nodes: readonly TreeNode[], whiteSpace: string) => OutNode[],
 ): OutElement {
   const [desktop] = context.styles(indexed);
-  const children = emitNodes(indexed.node.children, isPreserved(desktop?.take('white-space') ?? ''));
+  const children = emitNodes(indexed.node.children, desktop?.take('white-space') ?? '');
   const styles = forStates(
     context,
     (state) => new Map([...saidStyle(indexed, state, context), ...rawStyle(indexed, state, context)]),
   );
-  return element(indexed.node.tag, nativeAttributes(indexed, true), styles, children);
+  return element(indexed.node.tag, ownAttributes(indexed), styles, children);
 }
 
 /** The properties that the author's rules and the style attribute set on an element. */
@@ -149,23 +149,24 @@ function rawStyle(indexed: IndexedElement, state: number, context: EmitContext):
 }
 
 /** In hand-written tables the author's old attributes stand, as nothing takes them over. */
-function nativeAttributes(indexed: IndexedElement, isRaw: boolean): Record<string, string> {
-  const { attributes } = indexed.node;
-  const own = Object.fromEntries(
-    [...attributes.values()]
-      .filter(({ name }) => name !== 'class' && name !== 'style')
-      .map(({ name, value }) => [name, value]),
-  );
-  return isRaw || /^(?:table|tr|td|th|thead|tbody|tfoot|col|colgroup|caption)$/.test(indexed.node.tag)
-    ? own
+function nativeAttributes(indexed: IndexedElement): Record<string, string> {
+  return /^(?:table|tr|td|th|thead|tbody|tfoot|col|colgroup|caption)$/.test(indexed.node.tag)
+    ? ownAttributes(indexed)
     : passedAttributes(indexed);
 }
 
-function isPreserved(whiteSpace: string): boolean {
-  return whiteSpace.startsWith('pre');
+/** All attributes of an element but those that styles are read from. */
+function ownAttributes({ node }: IndexedElement): Record<string, string> {
+  return Object.fromEntries(
+    [...node.attributes.values()]
+      .filter(({ name }) => name !== 'class' && name !== 'style')
+      .map(({ name, value }) => [name, value]),
+  );
 }
 
-export function emitNativeNodes(nodes: readonly TreeNode[], room: Room, preserved: boolean): OutNode[] {
+/** @param whiteSpace the `white-space` of the element that they stand in */
+export function emitNativeNodes(nodes: readonly TreeNode[], room: Room, whiteSpace: string): OutNode[] {
+  const preserved = whiteSpace.startsWith('pre');
   // Between items that stand in a line white space is a space, as in any text.
   const keepsSpace = preserved || nodes.some((node) => isItemInLine(node, room));
   return nodes.flatMap((node): OutNode[] => {
@@ -180,7 +181,7 @@ export function emitNativeNodes(nodes: readonly TreeNode[], room: Room, preserve
     const styles = room.styles(indexed);
     if (room.shownDisplay(indexed) === null) return [];
     if (indexed.parent !== null && standsInRaw(indexed.parent))
-      return [emitRawElement(indexed, room, (nodes, preserved) => emitNativeNodes(nodes, room, preserved))];
+      return [emitRawElement(indexed, room, (nodes, whiteSpace) => emitNativeNodes(nodes, room, whiteSpace))];
     if (node.tag === 'img')
       return [emitPicture({ kind: 'picture', element: indexed, styles }, room, pictureRole(styles[0]))];
     reportFlex(indexed, room);

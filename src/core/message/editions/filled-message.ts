@@ -41,8 +41,8 @@ function filledMessage(shared: CompiledMessage, { slots }: EditionShape, texts: 
     source: { ...shared.source, metadata, doc: { ...doc, root: filledTree(doc.root, everywhere(filled)) } },
     metadata,
     shown: (writer) => filledShown(shared.shown(asWritten), everywhere(filled, writer)),
-    html: (writer, webFonts) =>
-      replaceStandIns(shared.html({ ...writer, link: (address) => writer.link(filled(address)) }, webFonts), inHtml),
+    html: (writer, destination) =>
+      replaceStandIns(shared.html({ ...writer, link: (address) => writer.link(filled(address)) }, destination), inHtml),
   };
 }
 

@@ -40,7 +40,7 @@ const nowhere = { tag: sentinel, picture: (path: string) => path, link: (address
 function compiledMessage(message: CompiledMessage): string {
   const { metadata, thresholds, exactWidths, hasDarkScheme, pictureWidths, drawings, fonts } = message;
   const facts = [metadata, thresholds, exactWidths, hasDarkScheme, [...pictureWidths], [...drawings], fonts];
-  const html = message.html({ ...nowhere, region: () => 'as-written' }, true);
+  const html = message.html({ ...nowhere, region: () => 'as-written' }, { webFonts: true });
   const { index } = message.shown(nowhere);
   const shown = index.elements.map(({ node }) =>
     node.children.map((child) =>
