@@ -167,10 +167,15 @@ export const advicePieces: Readonly<Partial<Record<keyof typeof layoutAdvice, Ad
     refused: '.a:hover .k{color:#c00}',
     followed: '.k:hover{color:#c00}',
   },
-  equalBorders: {
+  equalEdges: {
     html: long,
-    refused: '.a{flex:1;border:2px solid #c63}.b{flex:2}',
+    refused: '.a{flex:1;border:2px solid #c63;border-radius:8px}.b{flex:2}',
     followed: '.a{flex:1}.b{flex:2}',
+  },
+  wholeWeights: {
+    html: three,
+    refused: '.a{flex:0 0 20%}.b{flex:1}.c{flex:3.14159}',
+    followed: '.a{flex:0 0 20%}.b{flex:1}.c{flex:3}',
   },
   wrapNoStacking: {
     html: three,

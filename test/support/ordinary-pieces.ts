@@ -1105,4 +1105,114 @@ b = 2</code></pre><p>Use <code>saw</code></p>`,
     '.w{padding:16px;border-right:4px solid #2f5d50;direction:rtl}',
     '<div><div class="w">שלום</div></div><div class="w"><p>a</p><div class="w" dir="ltr">b</div></div>',
   ],
+  [
+    'buttons-two',
+    '.r{display:flex;gap:12px}.k{padding:12px 20px;background:#0a5;color:#fff;border-radius:4px}.y{background:#fff;color:#0a5;border:1px solid #0a5}',
+    '<div class="r"><a class="k x" href="https://alderlane.example/1">Renew</a><a class="k y" href="https://alderlane.example/2">Return it</a></div>',
+  ],
+  [
+    'buttons-break',
+    '.r{display:flex;gap:8px}.k{flex:1;background:#0a5;color:#fff;padding:10px;text-align:center}',
+    '<div class="r"><a class="k x" href="https://alderlane.example/1">Renew</a><a class="k y" href="https://alderlane.example/2">Return it to the library on Saturday morning please</a></div>',
+  ],
+  [
+    'buttons-end',
+    '.r{display:flex;gap:8px;justify-content:flex-end}.k{background:#0a5;color:#fff;padding:10px}.y{font-size:24px;line-height:30px}',
+    '<div class="r"><a class="k x" href="https://alderlane.example/1">Renew</a><a class="k y" href="https://alderlane.example/2">Return it</a></div>',
+  ],
+  [
+    'buttons-stack',
+    '.r{display:flex;gap:8px}.k{background:#0a5;color:#fff;padding:10px}.y{border:2px solid #000}@media(max-width:500px){.r{flex-direction:column}}',
+    '<div class="r"><a class="k x" href="https://alderlane.example/1">Renew</a><a class="k y" href="https://alderlane.example/2">Return it</a></div>',
+  ],
+  [
+    'buttons-basis',
+    '.r{display:flex}.k{flex:0 0 110px;background:#0a5;color:#fff;padding:10px;text-align:center}',
+    '<div class="r"><a class="k x" href="https://alderlane.example/1">Renew</a><a class="k y" href="https://alderlane.example/2">Return it</a></div>',
+  ],
+  [
+    'buttons-margin',
+    '.r{display:flex}.k{flex:1;background:#0a5;color:#fff;padding:10px;text-align:center}.y{margin-left:10px}',
+    '<div class="r"><a class="k x" href="https://alderlane.example/1">Renew</a><a class="k y" href="https://alderlane.example/2">Return it</a></div>',
+  ],
+  [
+    'buttons-grid',
+    '.r{display:grid;grid-template-columns:1fr 1fr;gap:8px}.k{background:#0a5;color:#fff;padding:10px}.y{padding:16px 10px}',
+    '<div class="r"><a class="k x" href="https://alderlane.example/1">Renew</a><a class="k y" href="https://alderlane.example/2">Return it</a></div>',
+  ],
+  [
+    'button-beside-text',
+    '.r{display:flex;gap:12px}.k{background:#0a5;color:#fff;padding:10px}.t{flex:1}',
+    '<div class="r"><a class="k" href="https://alderlane.example/1">Go</a><div class="t">Words that may well take more than one line on a narrow window, and do so</div></div>',
+  ],
+  [
+    'bar-person',
+    '.r{display:flex;align-items:center;gap:12px;font-family:Arial,sans-serif}.k{margin-left:auto}',
+    '<div class="r"><img src="../assets/photo.png" width="40" height="40" alt=""><span>Nora Bell, keeper</span><a class="k" href="https://alderlane.example/1">Write to her</a></div>',
+  ],
+  [
+    'media-flex-margin',
+    '.m{display:flex;align-items:flex-start}.m img{margin-right:12px}.b{flex:1}',
+    '<div class="m"><img src="../assets/photo.png" width="60" height="40" alt="shed"><div class="b">Words beside it that go on</div></div>',
+  ],
+  [
+    'media-float',
+    '.m{overflow:hidden}.m img{float:left;margin-right:12px}.b{overflow:hidden}',
+    '<div class="m"><img src="../assets/photo.png" width="60" height="40" alt="shed"><div class="b"><p>Words beside it that go on, over more than one line, and so on until they reach below the picture.</p></div></div>',
+  ],
+  [
+    'media-float-right',
+    '.m{overflow:hidden}.m img{float:right;margin-left:12px}.b{display:flow-root}',
+    '<div class="m"><img src="../assets/photo.png" width="60" height="40" alt="shed"><div class="b"><p>Words beside it</p></div></div>',
+  ],
+  [
+    'media-float-margin',
+    '.m{overflow:hidden}.p{float:left;width:60px}.b{margin-left:76px}',
+    '<div class="m"><div class="p"><img src="../assets/photo.png" width="60" height="40" alt="shed"></div><div class="b"><p>Words beside it</p></div></div>',
+  ],
+  [
+    'media-float-stacks',
+    '.m{overflow:hidden}.p{float:left;width:60px}.b{margin-left:76px}@media(max-width:480px){.p{float:none;width:auto}.b{margin-left:0}}',
+    '<div class="m"><div class="p"><img src="../assets/photo.png" width="60" height="40" alt="shed"></div><div class="b"><p>Words beside it</p></div></div>',
+  ],
+  [
+    'cols-rules',
+    '.r{display:flex}.k{flex:1;padding:10px}.k+.k{border-left:1px solid #ccc}',
+    '<div class="r"><div class="k x">One</div><div class="k y">Two<br>lines</div><div class="k z">Three</div></div>',
+  ],
+  [
+    'cols-rules-stack',
+    '.r{display:flex}.k{flex:1;padding:10px 14px}.k+.k{border-left:2px solid #06c}@media(max-width:500px){.r{display:block}.k+.k{border-left:0;border-top:2px solid #06c}}',
+    '<div class="r"><div class="k x">One</div><div class="k y">Two<br>lines</div><div class="k z">Three</div></div>',
+  ],
+  [
+    'cols-rules-rtl',
+    '.r{display:flex;direction:rtl}.k{flex:1;padding:10px;background:#eef}.k+.k{border-right:3px solid #ccc}',
+    '<div class="r"><div class="k x">One</div><div class="k y">Two<br>lines</div><div class="k z">Three</div></div>',
+  ],
+  [
+    'cols-rules-reverse',
+    '.r{display:flex;flex-direction:row-reverse}.k{flex:1;padding:10px;border-left:3px solid #ccc}',
+    '<div class="r"><div class="k x">One</div><div class="k y">Two<br>lines</div><div class="k z">Three</div></div>',
+  ],
+  [
+    'cols-borders',
+    '.r{display:flex;gap:10px}.k{flex:1;padding:10px;border:1px solid #ccc}.y{border:3px solid #c33}',
+    '<div class="r"><div class="k x">One</div><div class="k y">Two<br>lines</div><div class="k z">Three</div></div>',
+  ],
+  [
+    'cols-margins',
+    '.r{display:flex}.k{flex:1;background:#dfe;padding:10px}.k+.k{margin-left:10px}',
+    '<div class="r"><div class="k x">One</div><div class="k y">Two<br>lines</div><div class="k z">Three</div></div>',
+  ],
+  [
+    'cols-margins-stack',
+    '.r{display:flex}.k{flex:1;border:1px solid #999;padding:10px;border-radius:6px}.k+.k{margin-left:10px}@media(max-width:500px){.r{display:block}.k+.k{margin:10px 0 0}}',
+    '<div class="r"><div class="k x">One</div><div class="k y">Two<br>lines</div><div class="k z">Three</div></div>',
+  ],
+  [
+    'cols-margins-around',
+    '.r{display:flex}.k{flex:1;background:#dfe;padding:10px;margin:0 8px}',
+    '<div class="r"><div class="k x">One</div><div class="k y">Two<br>lines</div><div class="k z">Three</div></div>',
+  ],
 ];

@@ -43,8 +43,9 @@ export const layoutAdvice = {
   rowInNative: 'Rows do not work inside lists and hand-written tables: move the row out of it.',
   mediaQuery: 'Write it as in @media (max-width: 600px).',
   ownHover: 'Write :hover on the element itself that changes, and no other state.',
-  equalBorders:
-    'Columns with a border that grow by different weights need equal side padding and borders: leave the border out, or give it to a box inside the column.',
+  equalEdges:
+    'Columns of this paint that grow beside each other need equal weights, side padding and borders: give padding, border and background to a box inside the column.',
+  wholeWeights: 'Beside columns in percent let the others grow by whole weights up to 12: flex: 1, flex: 2.',
   wrapNoStacking: 'Items that wrap need no stacking: leave it out.',
   equalLines:
     'Items that are painted are as high as their line: write align-items: flex-start, or display: grid with columns.',

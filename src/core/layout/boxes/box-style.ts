@@ -73,7 +73,8 @@ function borderOf(box: BoxInState<Styled>): [string, string][] {
   return present.map((side): [string, string] => [`border-${side}`, borderLine(box, side)]);
 }
 
-function borderLine(box: BoxInState<Styled>, side: string): string {
+/** The border of one side, in one value. */
+export function borderLine(box: BoxInState<Styled>, side: string): string {
   const style = box.style;
   const width = box.takeLength(`border-${side}-width`);
   if (width === 0) return '0';
@@ -112,8 +113,10 @@ export function outerLength(box: BoxInState, value: string): string {
 export function turnsBorders(box: Box): boolean {
   const isTurned = isAuthored(box.styles, 'direction') || box.element?.node.attributes.has('dir') === true;
   const isRightToLeft = box.styles.some((own) => own.get('direction') === 'rtl');
-  return (
-    (isTurned || isRightToLeft) &&
-    box.styles.some((own) => own.get('border-left-width') !== own.get('border-right-width'))
-  );
+  return (isTurned || isRightToLeft) && hasUnequalSides(box);
+}
+
+/** Whether a box has another border at its left than at its right. */
+export function hasUnequalSides(box: Box): boolean {
+  return box.styles.some((own) => own.get('border-left-width') !== own.get('border-right-width'));
 }

@@ -34,6 +34,8 @@ export interface GridBox extends BoxBase {
 export interface TextBox extends BoxBase {
   readonly kind: 'text';
   readonly content: readonly TreeNode[];
+  /** The styles of a phrase that is all it holds and that fills it, as a link that is a block does. */
+  readonly phrase?: readonly ComputedStyle[];
   /** In which states it holds nothing but pictures that float: it takes no room among the blocks then. */
   readonly floats?: readonly boolean[];
 }

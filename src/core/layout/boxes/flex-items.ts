@@ -3,7 +3,7 @@ import { sides } from '../../css/values/properties.js';
 import type { IndexedElement } from '../../css/selectors/element-index.js';
 import { phrasingTags } from './element-kinds.js';
 import { sideEdges } from './box-style.js';
-import { type BoxReader, type Box, hasOwnWidth } from './boxes.js';
+import { hasOwnWidth, withoutFrame, type Box, type BoxReader } from './boxes.js';
 import { holdsBlocks } from './levels.js';
 
 /**
@@ -18,7 +18,8 @@ export function phraseItem(element: IndexedElement, parent: readonly ComputedSty
     (style) =>
       sides.some((side) => style.get(`margin-${side}`) !== '0px') ||
       hasOwnWidth(style) ||
-      style.get('width') === '100%',
+      style.get('width') === '100%' ||
+      (style.pixels('flex-basis') ?? 0) > 0,
   );
   const isClear = styles.every((style) => sides.every((side) => (style.pixels(`margin-${side}`) ?? 0) >= 0));
   if (!says || !isClear) return null;
@@ -35,7 +36,8 @@ export function phraseItem(element: IndexedElement, parent: readonly ComputedSty
     ),
   );
   const frames = styles.map((style) => style.frame(frameValues(style, 'item')));
-  return asItem({ kind: 'text', element: null, styles: frames, content: [element.node] }, parent);
+  const phrase = reader.styles(element);
+  return asItem({ kind: 'text', element: null, styles: frames, content: [element.node], phrase }, parent);
 }
 
 /** In a column, the basis of an item is the least height that it takes (CSS Flexible Box Layout 1, 4.5 and 7.2). */
@@ -61,15 +63,38 @@ export function asItem(item: Box, parent: readonly ComputedStyle[]): Box {
  * Layout 1, 4.2), and the cells of a row are as large as the margin boxes of its items.
  */
 export function framed(item: Box, parent: readonly ComputedStyle[]): Box {
-  const isItem = (state: number): boolean => /flex|grid/.test(parent[state]?.get('display') ?? '');
   const hasMargins = item.styles.some(
-    (style, state) => isItem(state) && sides.some((side) => (style.pixels(`margin-${side}`) ?? 0) !== 0),
+    (style, state) => isItemIn(parent, state) && sides.some((side) => (style.pixels(`margin-${side}`) ?? 0) !== 0),
   );
+  return hasMargins ? withFrame(item, parent) : item;
+}
+
+/**
+ * The items of a row, those that grow with a frame each where one of them has one: their padding is then within what they
+ * share alike, and the margins are around it.
+ */
+export function evenlyFramed(items: readonly Box[], parent: readonly ComputedStyle[]): readonly Box[] {
+  const grows = (item: Box): boolean => item.styles.some((style) => Number(style.get('flex-grow')) > 0);
+  const hasFrame = items.some((item) => item.kind === 'flow' && item.isFrame === true && grows(item));
+  if (!hasFrame) return items;
+  return items.map((item) =>
+    grows(item) && withoutFrame(item) === item && item.styles.some((style) => sideEdges(style) > 0)
+      ? withFrame(item, parent)
+      : item,
+  );
+}
+
+function isItemIn(parent: readonly ComputedStyle[], state: number): boolean {
+  return /flex|grid/.test(parent[state]?.get('display') ?? '');
+}
+
+function withFrame(item: Box, parent: readonly ComputedStyle[]): Box {
+  const isItem = (state: number): boolean => isItemIn(parent, state);
   const isClear = item.styles.every((style) => sides.every((side) => (style.pixels(`margin-${side}`) ?? 0) >= 0));
   const isMeasurable = item.styles.every(
     (style) => !/%/.test(style.get('width')) || style.get('box-sizing') === 'border-box' || sideEdges(style) === 0,
   );
-  if (!hasMargins || !isClear || !isMeasurable || item.kind === 'comment') return item;
+  if (!isClear || !isMeasurable || item.kind === 'comment') return item;
   const frames = item.styles.map((style, state) => style.frame(frameValues(style, isItem(state) ? 'item' : 'block')));
   const inner = item.styles.map((style, state) =>
     style.with(
@@ -109,7 +134,10 @@ function frameValues(style: ComputedStyle, as: 'item' | 'block'): [string, strin
     }),
     grown('width'),
     grown('max-width'),
-    grown('flex-basis'),
+    // What grows from nothing shares what the edges of all leave.
+    style.pixels('flex-basis') === 0 && Number(style.get('flex-grow')) > 0
+      ? ['flex-basis', '0px']
+      : grown('flex-basis'),
     ['box-sizing', 'content-box'],
   ];
 }

@@ -6,8 +6,8 @@ import type { TreeNode } from '../../html/tree.js';
 import { phrasingTags, nativeTags, isVisibleNode } from './element-kinds.js';
 import { type BoxReader, type Box } from './boxes.js';
 import { listEnds } from './list-ends.js';
-import { framed, phraseItem, asItem } from './flex-items.js';
-import { floatRow } from './floats.js';
+import { asItem, evenlyFramed, framed, phraseItem } from './flex-items.js';
+import { floatRow, keepsBeside } from './floats.js';
 import { withReversedStates } from './reversed.js';
 import { isFloat } from './levels.js';
 import { holdsBlocks, isBlockLevel } from './levels.js';
@@ -55,7 +55,7 @@ function phraseAsBlock(element: IndexedElement, own: readonly ComputedStyle[], r
     element,
     own.map((style) => (isBlock(style) ? style.with(none) : style)),
   );
-  return { kind: 'text', element: null, styles, content: [element.node] };
+  return { kind: 'text', element: null, styles, content: [element.node], phrase: reader.styles(element) };
 }
 
 /** Items that flow in lines once their container is a plain block are no cells then. */
@@ -109,20 +109,35 @@ function blockChildren(element: IndexedElement, content: readonly TreeNode[], re
       boxes.push(kind === 'comment' ? { kind, ...box } : { kind, ...box, floats: floatingStates(run, parent, reader) });
     run = [];
   };
+  let beside: IndexedElement | null = null;
   const flushFloats = (next: IndexedElement | null): void => {
-    if (floats.length > 0) boxes.push(floatRow(floats, element, next, reader, (child) => readBox(child, reader)));
+    const group = { floats, around: element, beside, next };
+    if (floats.length > 0) boxes.push(floatRow(group, reader, (child) => readBox(child, reader)));
     floats = [];
+    beside = null;
   };
   for (const node of content) {
     const child = reader.lookup(node);
     if (child !== null && isFloat(child, reader)) {
+      if (beside !== null) flushFloats(child);
       flush();
       floats.push(child);
       continue;
     }
     if (floats.length > 0 && !isVisibleNode(node)) continue;
+    const isBlock = child !== null && isBlockLevel(node, reader);
+    if (isBlock && beside === null) {
+      const pictures = floatingPictures(run, reader);
+      const before = floats.length > 0 ? floats : pictures;
+      if (before.length > 0 && keepsBeside(child, before, element, reader)) {
+        if (floats.length === 0) run = [];
+        floats = [...before];
+        beside = child;
+        continue;
+      }
+    }
     flushFloats(child);
-    if (child === null || !isBlockLevel(node, reader)) {
+    if (!isBlock) {
       run.push(node);
       continue;
     }
@@ -132,6 +147,15 @@ function blockChildren(element: IndexedElement, content: readonly TreeNode[], re
   flush();
   flushFloats(null);
   return boxes;
+}
+
+/** The pictures of a run that holds nothing but pictures that float; none of any other. */
+function floatingPictures(run: readonly TreeNode[], reader: BoxReader): IndexedElement[] {
+  const pictures = run.filter(isVisibleNode).map((node) => reader.lookup(node));
+  const floats = pictures.filter(
+    (element) => element?.node.tag === 'img' && reader.styles(element).some((style) => style.get('float') !== 'none'),
+  );
+  return floats.length < pictures.length ? [] : floats.filter((element) => element !== null);
 }
 
 /** In which states a run holds nothing but pictures that float. */
@@ -149,7 +173,7 @@ function floatingStates(run: readonly TreeNode[], parent: readonly ComputedStyle
 /** Each element in a flex container is an item, whatever its display; so is each run of text. */
 function flexItems(content: readonly TreeNode[], parent: readonly ComputedStyle[], reader: BoxReader): Box[] {
   const items = content.filter((node) => node.kind !== 'comment' && isVisibleNode(node));
-  const boxes = items.map((node): Box => {
+  const read = items.map((node): Box => {
     const element = reader.lookup(node);
     if (element !== null) reportMarker(element, reader);
     const phrase = element === null ? null : phraseItem(element, parent, reader);
@@ -157,6 +181,7 @@ function flexItems(content: readonly TreeNode[], parent: readonly ComputedStyle[
     if (element !== null) return framed(asItem(readBox(element, reader), parent), parent);
     return { kind: 'text', element: null, styles: parent.map((style) => style.anonymous()), content: [node] };
   });
+  const boxes = [...evenlyFramed(read, parent)];
   const [desktop] = parent;
   const orderOf = (box: Box): number => Number(box.styles[0]?.take('order') ?? 0);
   const isOrdered = /flex|grid/.test(desktop?.get('display') ?? '') && boxes.some((box) => orderOf(box) !== 0);

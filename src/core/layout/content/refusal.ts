@@ -22,7 +22,9 @@ export interface Refusal {
 export function refusal({ declared, property, value, node, message, advice }: Refusal): Finding {
   const span = node === null ? null : node.kind === 'element' ? node.startTag : node.span;
   const hit: Place | null = span === null ? null : { source: message, span };
-  const place = declared?.declaration.place ?? hit;
+  // What attributes and browsers say stands in no style sheet.
+  const isWritten = declared?.origin === 'author' || declared?.origin === 'style-attribute';
+  const place = isWritten ? declared.declaration.place : hit;
   return finding('css-unsupported', place, {
     property: declared?.declaration.property ?? property,
     value: declared?.declaration.value ?? value,

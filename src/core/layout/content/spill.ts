@@ -52,7 +52,10 @@ function longestIn(nodes: readonly TreeNode[]): number {
   );
 }
 
-/** Whether something in a box is wider than what there is for it in a state: a picture, a box of a width, lines that do not break. */
+/**
+ * Whether something in a box is wider than what there is for it in a state: a picture, a box of a width, lines that do not break.
+ * @param available what there is for the box with its padding and border, in px
+ */
 export function spillsAt(box: BoxInState, room: Room, available: number): boolean {
   const { itself } = box;
   switch (itself.kind) {
@@ -65,14 +68,15 @@ export function spillsAt(box: BoxInState, room: Room, available: number): boolea
     case 'flow':
     case 'row':
     case 'grid':
-      if (isWiderThan(available, box)) return true;
-      return box.children.some((child) => spillsAt(child, room, available - box.sideEdges));
+      return (
+        isWiderThan(available, box) || box.children.some((child) => spillsAt(child, room, available - box.sideEdges))
+      );
     case 'text':
-      if (isWiderThan(available, box)) return true;
-      return nodesSpill(itself.content, box, room, available);
+      return isWiderThan(available, box) || nodesSpill(itself.content, box, room, available - box.sideEdges);
     case 'native':
-      if (isWiderThan(available, box)) return true;
-      return nodesSpill(itself.element.node.children, box, room, available);
+      return (
+        isWiderThan(available, box) || nodesSpill(itself.element.node.children, box, room, available - box.sideEdges)
+      );
   }
 }
 

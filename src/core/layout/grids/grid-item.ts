@@ -11,10 +11,12 @@ export interface GridPlan {
   readonly box: GridBox;
   readonly states: readonly GridState[];
   readonly flows: readonly Flow[];
+  /** Whether links and other phrases with paint are as high as their row. */
+  readonly stretchesPhrases: boolean;
 }
 
 /** What a grid offers an item in it. */
-export function itemRoom(item: Box, { states }: GridPlan, room: Room): Room {
+export function itemRoom(item: Box, { states }: Pick<GridPlan, 'states'>, room: Room): Room {
   return {
     ...room,
     text: null,

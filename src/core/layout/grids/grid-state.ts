@@ -77,14 +77,17 @@ export function readState(box: BoxInState<GridBox>, room: Room, problems: Layout
     problems.push(problemIn(item ?? box, property, layoutAdvice.gridPlace));
     return { tracks: [], ...gaps, placed: [] };
   }
-  const innerOf = ({ item, column, span }: Placed): number => {
+  const areaOf = ({ item, column, span }: Placed): number => {
     const area = tracksWidth(tracks, { first: column, span, gap: gaps.columnGap, room: width });
     const own = box.of(item);
-    return area !== null && holdsItsWidth(own) ? area - own.sideEdges : Infinity;
+    return area !== null && holdsItsWidth(own) ? area : Infinity;
   };
-  const pushing = placed.find((one) => spillsAt(box.of(one.item), room, innerOf(one)));
+  const pushing = placed.find((one) => spillsAt(box.of(one.item), room, areaOf(one)));
   if (pushing !== undefined) problems.push(pushesColumn(box.of(pushing.item)));
-  const worded = placed.find((one) => longestWord(box.of(one.item), room) > innerOf(one));
+  const worded = placed.find((one) => {
+    const own = box.of(one.item);
+    return longestWord(own, room) > areaOf(one) - own.sideEdges;
+  });
   if (worded !== undefined && pushing === undefined)
     problems.push(problemIn(box, 'grid-template-columns', layoutAdvice.longWord));
   const tooLong = placed.find(

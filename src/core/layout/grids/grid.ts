@@ -3,7 +3,7 @@ import { shortPixels } from '../boxes/box-style.js';
 import { type Box, type GridBox } from '../boxes/boxes.js';
 import { inState, inStates } from '../boxes/box-in-state.js';
 import { laysOutItems } from '../boxes/margins.js';
-import { desktopWidth, type Room } from '../content/room.js';
+import { desktopWidth, narrowestWidth, type Room } from '../content/room.js';
 import { formatNumber } from '../../css/values/value.js';
 import {
   asTallAs,
@@ -17,8 +17,9 @@ import {
   type Style,
 } from '../print/output.js';
 import { problemIn, reportProblems } from '../content/problems.js';
-import { cellAlignment } from '../rows/row-plan.js';
-import { withHeldHeight, withoutDesktopDisplay } from '../rows/column-cells.js';
+import { cellAlignment, type RowMode } from '../rows/row-plan.js';
+import { withoutDesktopDisplay } from '../rows/column-cells.js';
+import { stretchesPhrases, withHeldHeight, withTallPhrase } from '../rows/held-height.js';
 import { bandsOf, misplaced, type Band, type BandCell, type Placed } from './bands.js';
 import { itemRoom, itemTables, placeOf, type GridPlan } from './grid-item.js';
 import { printTrack } from './tracks.js';
@@ -47,7 +48,12 @@ export function emitGrid(box: GridBox, room: Room): OutNode[] {
   // What is no grid on the desktop is a column of blocks there.
   const count = Math.max(1, desktop.tracks.length);
   const flows = states.map((state) => flowOf(state, desktop));
-  const plan: GridPlan = { box, states, flows };
+  const widthOf = (item: number, state: number): number => {
+    const of = items[item];
+    return of === undefined ? Infinity : narrowestWidth(itemRoom(of, { states }, room), state);
+  };
+  const stretches = stretchesPhrases({ items, modes: modesOf({ flows }) }, room, widthOf);
+  const plan: GridPlan = { box, states, flows, stretchesPhrases: stretches };
   const bands = bandsOf(desktop.placed);
   const odd = misplaced(bands);
   if (odd !== null) {
@@ -160,8 +166,9 @@ function gridCell({ item, column, span }: Placed, plan: GridPlan, room: Room): O
           extra: [],
           isFlexItem: inStates(box).map(laysOutItems),
         });
-  const modes = flows.map((flow) => (flow === 'same' ? ('side-by-side' as const) : ('stacked' as const)));
-  const cell = isAligned ? made : withHeldHeight(made, item, { modes });
+  const modes = modesOf(plan);
+  const tall = plan.stretchesPhrases ? withTallPhrase(made, item, { modes }) : made;
+  const cell = isAligned ? made : withHeldHeight(tall, item, { modes });
   if (span > 1) cell.attributes.set('colspan', String(2 * span - 1));
   const isContent = states.some((state) => state.tracks[column]?.kind === 'content');
   const styles = flows.map((flow, state) => {
@@ -186,6 +193,11 @@ function gridCell({ item, column, span }: Placed, plan: GridPlan, room: Room): O
     cell: { ...cell, styles },
     width: Math.round(isContent ? 0 : desktopWidth(inner)),
   };
+}
+
+/** In which states cells stand beside each other as they do on the desktop. */
+function modesOf({ flows }: Pick<GridPlan, 'flows'>): RowMode[] {
+  return flows.map((flow) => (flow === 'same' ? 'side-by-side' : 'stacked'));
 }
 
 /** The width that a cell says: that of its column, or of all where it is a block. */

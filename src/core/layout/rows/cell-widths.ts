@@ -1,10 +1,13 @@
-import { sides } from '../../css/values/properties.js';
+import { corners } from '../../css/values/properties.js';
 import { formatNumber } from '../../css/values/value.js';
-import { shortPixels } from '../boxes/box-style.js';
-import { type Box } from '../boxes/boxes.js';
+import { hasUnequalSides, shortPixels } from '../boxes/box-style.js';
+import { isPainted, type Box } from '../boxes/boxes.js';
 import { inState } from '../boxes/box-in-state.js';
-import type { RowPlan } from './row-plan.js';
-import type { ColumnWidth } from './row-widths.js';
+import { isStretched, tableDirection, type RowPlan } from './row-plan.js';
+import { innerEdges, type ColumnWidth } from './row-widths.js';
+
+/** Why cells cannot share the width of a row as its columns do. */
+export type ImpossibleWidths = 'unequal edges' | 'unequal weights';
 
 /** How the cells of a row share its width. */
 export interface CellWidths {
@@ -12,30 +15,37 @@ export interface CellWidths {
   /** The number of table columns of each cell. */
   readonly spans: readonly number[];
   readonly leavesRoom: boolean;
-  /** True where percentages alone would share out padding, too, which growing columns keep for themselves. */
-  readonly splitsPadding: boolean;
+  /**
+   * Whether padding and borders of growing columns stand in cells of their own: percentages alone would share them out, which
+   * growing columns keep for themselves.
+   */
+  readonly splitsEdges: boolean;
 }
 
 /**
  * In a table of fixed layout, px columns get their px and percentages that add up to 100 share the rest; columns without
  * a width share what is left equally, so that beside percentages a weight of 2 is a cell over two of them.
  */
-export function cssWidths(plan: RowPlan, columns: readonly ColumnWidth[], state: number): CellWidths | 'impossible' {
+export function cssWidths(
+  plan: RowPlan,
+  columns: readonly ColumnWidth[],
+  state: number,
+): CellWidths | ImpossibleWidths {
   const isGrowing = (column: ColumnWidth): boolean => column.kind === 'weight' || column.kind === 'rest';
   const growing = columns.filter(isGrowing);
   const total = growing.reduce((sum, column) => sum + column.weight, 0);
-  const edges = new Set(
-    plan.items
-      .filter((_, index) => columns[index]?.kind === 'weight')
-      .map((item) => Math.round(inState(item, state).sideEdges * 100)),
-  );
+  const weighted = plan.items.filter((_, index) => columns[index]?.kind === 'weight');
+  const items = weighted.map((item) => inState(item, state));
+  const edges = new Set(items.map((item) => Math.round((item.sideEdges + innerEdges(item)) * 100)));
   const hasPercent = columns.some((column) => column.kind === 'percent' && column.share > 0);
   const unequal = edges.size > 1 || (!edges.has(0) && new Set(growing.map(({ weight }) => weight)).size > 1);
-  const splitsPadding = growing.length > 1 && unequal;
-  if (splitsPadding && plan.items.some((item, index) => columns[index]?.kind === 'weight' && !isPlainPaint(item)))
-    return 'impossible';
+  const splitsEdges = (growing.length > 1 && unequal) || weighted.some((item) => isTurned(item, plan));
+  const inner = new Set(
+    items.map((item, index) => Math.round((innerEdges(item) / (growing[index]?.weight ?? 1)) * 100)),
+  );
+  if (splitsEdges && (inner.size > 1 || weighted.some((item) => !isPlainPaint(item, plan)))) return 'unequal edges';
   const spans = growing.length > 1 && hasPercent ? wholeWeights(growing.map(({ weight }) => weight)) : null;
-  if (growing.length > 1 && hasPercent && spans === null) return 'impossible';
+  if (growing.length > 1 && hasPercent && spans === null) return 'unequal weights';
   const share = columns.reduce((sum, column) => sum + (isGrowing(column) ? 0 : column.share), 0);
   const pixels = columns.reduce((sum, column) => sum + (isGrowing(column) ? 0 : Math.abs(column.pixels)), 0);
   return {
@@ -45,18 +55,24 @@ export function cssWidths(plan: RowPlan, columns: readonly ColumnWidth[], state:
       return growing.length === 1 || spans !== null ? null : percentage(column.weight / total);
     }),
     spans: columns.map((column) => (isGrowing(column) ? (spans?.[growing.indexOf(column)] ?? 1) : 1)),
-    splitsPadding,
+    splitsEdges,
     leavesRoom: growing.length === 0 && (share < 0.999 || pixels > 0),
   };
 }
 
-/** Whether a box shows no more than a colour, which cells side by side can share. */
-function isPlainPaint(item: Box): boolean {
+/** Whether a column has another border at its left than at its right, and runs against its row: browsers take the sides of a cell's border as its table runs. */
+function isTurned(item: Box, plan: RowPlan): boolean {
+  return hasUnequalSides(item) && item.styles[0]?.get('direction') !== tableDirection(plan);
+}
+
+/** Whether a column shows no more than a colour and borders over the height of the row, which cells side by side can share. */
+function isPlainPaint(item: Box, plan: RowPlan): boolean {
+  if (isPainted(item) && !isStretched(plan, item)) return false;
   return item.styles.every(
     (own) =>
       own.get('background-image') === 'none' &&
-      sides.every((side) => own.pixels(`border-${side}-width`) === 0) &&
-      own.get('border-top-left-radius') === '0px',
+      own.get('box-shadow') === 'none' &&
+      corners.every((corner) => own.get(`border-${corner}-radius`) === '0px'),
   );
 }
 

@@ -1,15 +1,15 @@
 import { percentage } from './cell-widths.js';
 import type { TreeNode } from '../../html/tree.js';
-import { shortPixels } from '../boxes/box-style.js';
-import { hidesAnywhere, isPainted, type Box } from '../boxes/boxes.js';
+import { sides, type Side } from '../../css/values/properties.js';
+import { borderLine, outerLength, shortPixels } from '../boxes/box-style.js';
+import { anyState, hidesAnywhere, isPainted, type Box } from '../boxes/boxes.js';
 import { inState, inStates, type BoxInState } from '../boxes/box-in-state.js';
-import { outerLength } from '../boxes/box-style.js';
 import { phrasingTags } from '../boxes/element-kinds.js';
 import { laysOutItems } from '../boxes/margins.js';
 import { desktopWidth, forStates, type EmitContext, type Room } from '../content/room.js';
 import { element, filler, hiddenFromWord, style, type OutElement, type OutNode, type Style } from '../print/output.js';
-import { sharesHeight } from './column.js';
-import { cellAlignment, modeIn, type RowPlan } from './row-plan.js';
+import { withHeldHeight, withTallPhrase } from './held-height.js';
+import { cellAlignment, isStretched, tableDirection, type RowPlan } from './row-plan.js';
 
 export function stackedTop(plan: RowPlan, index: number, state: number): number {
   const item = plan.items[index];
@@ -48,8 +48,10 @@ export interface CellRules {
   readonly before?: (index: number) => readonly OutElement[];
   /** The number of table columns that a cell takes. */
   readonly span?: (index: number) => number;
-  /** Whether a column's side padding stands in cells of its own, so that percentages share only the rest. */
-  readonly splitsPadding?: (index: number) => boolean;
+  /** Whether links and other phrases with paint are as high as the row. */
+  readonly stretchesPhrases?: boolean;
+  /** Whether what is at the sides of a column stands in cells of its own, so that percentages share only the rest. */
+  readonly splitsEdges?: (index: number) => boolean;
 }
 
 /** Emits the columns of a row as cells, with cells for the gaps between them. */
@@ -97,19 +99,22 @@ function columnWithGap(plan: RowPlan, index: number, room: Room, rules: CellRule
     pushed,
     fills: rules.fills === true,
   });
-  const cell = { ...filled, children: filled.children.map((child) => shrunkPhrase(child, { pushed, wider })) };
+  const shrunk = { ...filled, children: filled.children.map((child) => shrunkPhrase(child, { pushed, wider })) };
+  const isTall = rules.stretchesPhrases === true && isStretched(plan, item);
+  const cell = isTall ? withTallPhrase(shrunk, item, plan) : shrunk;
   const span = rules.span?.(index) ?? 1;
   if (span > 1) cell.attributes.set('colspan', String(span));
   const width = rules.width(0, index) === null && rules.spread !== undefined ? null : Math.round(desktopWidth(inner));
-  const splits = rules.splitsPadding?.(index) === true;
+  const splits = rules.splitsEdges?.(index) === true;
   const desktop = inState(item, 0);
   const padding = splits ? desktop.sideEdges : 0;
-  const main = splits ? withoutSidePadding(cell, plan, item) : cell;
+  const main = splits ? withoutSideEdges(cell, plan, item) : cell;
   const column: OutNode[] =
     width === null || desktop.isHidden
       ? [main]
       : [{ kind: 'dual-cell', cell: main, width: Math.round(width - padding) }];
-  const cells = splits ? [...paddingCell(plan, item, 'left'), ...column, ...paddingCell(plan, item, 'right')] : column;
+  const [start, end] = tableDirection(plan) === 'ltr' ? (['left', 'right'] as const) : (['right', 'left'] as const);
+  const cells = splits ? [...edgeCell(plan, item, start), ...column, ...edgeCell(plan, item, end)] : column;
   const twin = desktop.isHidden ? hiddenFromWord(cells) : cells;
   if (index === 0 || !hasGaps(plan)) return twin;
   const gap = gapCell(plan, index, room, rules.fills === true);
@@ -123,24 +128,34 @@ export function hasGaps({ columnGap, rowGap, items, modes, above }: RowPlan): bo
   return columnGap.concat(rowGap).some((gap) => gap > 0) || items.slice(1).some(isApart);
 }
 
-/** Side by side, the padding stands in the cells beside it; stacked, the cell has it back. */
-function withoutSidePadding(cell: OutElement, plan: RowPlan, item: Box): OutElement {
-  const styles = cell.styles.map((own, state) => {
-    if (plan.modes[state] === 'stacked') return own;
+/** Side by side, padding and borders of the sides stand in the cells beside it; stacked, the cell has them back. */
+function withoutSideEdges(cell: OutElement, plan: RowPlan, item: Box): OutElement {
+  if (item.kind === 'picture') return cell;
+  const styles = inStates(item).map((shown, state) => {
+    const own = new Map(cell.styles[state]);
+    const isBeside = plan.modes[state] !== 'stacked';
+    for (const [property, line] of borderLines(shown, isBeside ? ['left', 'right'] : [])) own.set(property, line);
+    own.delete('border');
+    if (!isBeside) return own;
     const [top = '0', , bottom = top] = (own.get('padding') ?? '0').split(' ');
-    return new Map([
-      ...own,
-      ['padding', top === bottom ? (top === '0' ? '0' : `${top} 0`) : `${top} 0 ${bottom}`] as const,
-    ]);
+    return own.set('padding', top === bottom ? (top === '0' ? '0' : `${top} 0`) : `${top} 0 ${bottom}`);
   });
-  return item.kind === 'picture' ? cell : { ...cell, styles };
+  return { ...cell, styles };
 }
 
-/** A cell that shows one side of a column's padding, in the column's colour. */
-function paddingCell(plan: RowPlan, item: Box, side: 'left' | 'right'): OutElement[] {
+/** The borders of a column, each by itself, where it has any in a state; without those of some sides. */
+function borderLines(item: BoxInState, without: readonly Side[]): [string, string][] {
+  return sides
+    .filter((side) => anyState(item.itself, `border-${side}-width`, '0px'))
+    .map((side) => [`border-${side}`, without.includes(side) ? '0' : borderLine(item, side)]);
+}
+
+/** A cell that shows one side of a column: its padding in the column's colour, and its border. */
+function edgeCell(plan: RowPlan, item: Box, side: 'left' | 'right'): OutElement[] {
   const widths = inStates(item).map((own) => own.edge(side));
   if (widths.every((width) => width === 0)) return [];
   const changes = plan.modes.includes('stacked') || hidesAnywhere(item);
+  const hasBorder = sides.some((name) => anyState(item, `border-${name}-width`, '0px'));
   const styles = inStates(item).map((shown, state) => {
     const gone = plan.modes[state] === 'stacked' || shown.isHidden;
     const own = style([
@@ -148,6 +163,8 @@ function paddingCell(plan: RowPlan, item: Box, side: 'left' | 'right'): OutEleme
       ['width', shortPixels(widths[state] ?? 0)],
       ['padding', '0'],
       ['background-color', shown.style.take('background-color')],
+      ...borderLines(shown, [side === 'left' ? 'right' : 'left']),
+      ['box-sizing', hasBorder ? 'border-box' : null],
       ['font-size', '0'],
       ['line-height', '0'],
     ]);
@@ -241,16 +258,11 @@ export function withoutDesktopDisplay(own: Style, state: number): Style {
 
 /** Paint that is not stretched over the height of the row goes onto a table of its own inside the cell. */
 function paintedCell(plan: RowPlan, item: Box, inner: Room, { pushed, wider }: Spread): OutElement {
-  const stretched = plan.modes.every(
-    (mode, state) => mode !== 'side-by-side' || cellAlignment(plan.box, inState(item, state)) === 'top',
-  );
-  const startsAtTop =
-    item.styles.some((own) => /^(?:flex-start|start)$/.test(own.take('align-self'))) ||
-    plan.box.styles.some((own) => /^(?:flex-start|start)$/.test(own.take('align-items')));
+  const stretched = isStretched(plan, item);
   const isBlock = (pushed.includes(true) && !isOneLine(item)) || (wider.includes(true) && isPainted(item));
-  if (!isBlock && (!isPainted(item) || (stretched && !startsAtTop))) {
+  if (!isBlock && (!isPainted(item) || stretched)) {
     const cell = inner.make.cell(item, inner, { extra: [], isFlexItem: itemStates(plan) });
-    return stretched && !startsAtTop ? withHeldHeight(cell, item, plan) : cell;
+    return stretched ? withHeldHeight(cell, item, plan) : cell;
   }
   const shrink = isBlock
     ? inStates(item).map((own, state) => {
@@ -288,25 +300,6 @@ function isOneLine(item: Box): boolean {
 
 function holdsBreak(node: TreeNode): boolean {
   return node.kind === 'element' && (node.tag === 'br' || node.children.some(holdsBreak));
-}
-
-/**
- * What fills the height of a column refers to that of its cell, which is as tall as its row: browsers know it where the cell
- * has a height of its own, however small.
- */
-export function withHeldHeight(cell: OutElement, item: Box, plan: Pick<RowPlan, 'modes'>): OutElement {
-  if (!inStates(item).some(fillsItsHeight)) return cell;
-  const styles = cell.styles.map((own, state) => {
-    if (own.has('height') && own.get('height') !== '1px') return own;
-    return new Map([...own, ['height', plan.modes[state] === 'side-by-side' ? '1px' : 'auto'] as const]);
-  });
-  return { ...cell, styles };
-}
-
-function fillsItsHeight(item: BoxInState): boolean {
-  const { itself } = item;
-  if (itself.kind === 'row') return modeIn(item) === 'stacked' && sharesHeight(item);
-  return itself.kind === 'flow' && itself.isFrame === true && itself.children.some(isPainted);
 }
 
 /** In which states columns are items of a flex container. */

@@ -48,13 +48,53 @@ const NARROWEST_CHARACTER = 0.25;
 /** What pairs of letters that are moved together take off a word at the most, as a share of it. */
 const KERNING = 0.03;
 
+/** Bold letters are wider than others by this at the most. */
+const BOLDNESS = 1.1;
+
+/** Characters of a font that is known whose widths are not listed: the narrow signs, and all that are not written in Latin letters. */
+const narrowSign = /[\s.,:;!'"|/\\()[\]{}*`\u2018-\u201d\u00b7]/u;
+const wideSign = /[@%\u2014\u2026\u2122\u00a9\u00ae\u2e80-\u{10ffff}]/u;
+
+/** A fallback for letters that no font of a family has may be wider than they are. */
+const SLACK = 1.05;
+
+/** How wide a text is at the most if it does not break, in px; null where it is not known how wide its letters are. */
+export function textWidthIn(text: string, style: ComputedStyle): number | null {
+  const widths = widthsOf(style);
+  if (widths === null) return null;
+  const letters = [...shownText(text, style).normalize('NFC')];
+  const sum = letters.reduce((total, letter) => total + (widths.get(letter) ?? unlistedWidth(letter, widths)), 0);
+  const weight = Number(style.get('font-weight')) >= 600 ? BOLDNESS : 1;
+  const spacing = style.pixels('letter-spacing') ?? 0;
+  return sum * sizeOf(style) * weight * SLACK + letters.length * spacing;
+}
+
+function unlistedWidth(letter: string, widths: ReadonlyMap<string, number>): number {
+  if (narrowSign.test(letter)) return 0.36;
+  if (wideSign.test(letter)) return 1.4;
+  return widths.get(letter.normalize('NFD').charAt(0)) ?? 0.7;
+}
+
+function widthsOf(style: ComputedStyle): ReadonlyMap<string, number> | null {
+  const [family = ''] = familiesOf(style.get('font-family'));
+  return known.find(([families]) => families.test(family))?.[1] ?? null;
+}
+
+function sizeOf(style: ComputedStyle): number {
+  return style.pixels('font-size') ?? 16;
+}
+
+/** A text as `text-transform` shows it, as far as it changes widths by much. */
+function shownText(text: string, style: ComputedStyle): string {
+  return style.get('text-transform') === 'uppercase' ? text.toUpperCase() : text;
+}
+
 /** How wide the longest word of a text is at the least, in px. Nothing is measured: what is said of common fonts is added up. */
 export function longestWordIn(text: string, style: ComputedStyle): number {
-  const size = style.pixels('font-size') ?? 16;
-  const [family = ''] = familiesOf(style.get('font-family'));
-  const widths = known.find(([families]) => families.test(family))?.[1] ?? null;
+  const size = sizeOf(style);
+  const widths = widthsOf(style);
   const spacing = Math.max(0, style.pixels('letter-spacing') ?? 0);
-  const shown = style.get('text-transform') === 'uppercase' ? text.toUpperCase() : text;
+  const shown = shownText(text, style);
   // Lines may end behind a hyphen or a slash.
   const words = shown.split(/\s+|(?<=[-/\u2010\u2013\u2014\u00ad\u200b])/u);
   const widthOf = (word: string): number => {

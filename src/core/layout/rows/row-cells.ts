@@ -3,7 +3,7 @@ import { finding } from '../../findings/finding.js';
 import { longestWord } from './text-width.js';
 import { cssWidths, percentage, type CellWidths } from './cell-widths.js';
 import { noExtra, type ExtraPadding } from '../boxes/box-style.js';
-import { hidesAnywhere, isPainted } from '../boxes/boxes.js';
+import { hidesAnywhere, isPainted, type Box } from '../boxes/boxes.js';
 import { inState } from '../boxes/box-in-state.js';
 import { forStates, type EmitContext, type Room } from '../content/room.js';
 import {
@@ -17,7 +17,7 @@ import {
   type Style,
 } from '../print/output.js';
 import { problemIn, reportProblems } from '../content/problems.js';
-import { restPlaces, type RowPlan } from './row-plan.js';
+import { isStretched, narrowColumns, restPlaces, tableDirection, type RowPlan } from './row-plan.js';
 import {
   withoutDesktopDisplay,
   columnRoom,
@@ -26,6 +26,7 @@ import {
   withCellStyles,
   columnCells,
 } from './column-cells.js';
+import { stretchesPhrases, withHeldHeight, withTallPhrase } from './held-height.js';
 
 /**
  * Emits a row as cells of one table. Where the columns show no paint, the gaps are padding of the cells, so that
@@ -45,11 +46,10 @@ export function emitCellsRow(plan: RowPlan, room: Room): OutNode[] {
       ['table-layout', 'fixed'],
     ]),
   );
-  const direction = plan.box.styles[0]?.take('direction') === 'rtl' ? 'ltr' : 'rtl';
-  const isRightToLeft = direction === 'ltr' && !plan.reversed;
+  const runs = tableDirection(plan);
   const attributes: Record<string, string> = {
     width: '100%',
-    ...(plan.reversed ? { dir: direction } : isRightToLeft ? { dir: 'rtl' } : {}),
+    ...(plan.reversed || runs === 'rtl' ? { dir: runs } : {}),
   };
   if (!isBackwards) return [layoutTable(styles, [tableRow(cells)], attributes)];
   return [layoutTable(styles.map(withoutDesktopDisplay), [backwardsBody(cells, backwards)], attributes)];
@@ -122,12 +122,16 @@ function clamped(padding: ExtraPadding): ExtraPadding {
 }
 
 function cellsWithSharedGaps(plan: RowPlan, gaps: readonly ExtraPadding[][], room: Room): OutNode[] {
+  const isTall = stretchesPhrases(plan, room, narrowColumns(plan, room));
+  const heldCell = (cell: OutElement, item: Box): OutElement =>
+    withHeldHeight(isTall ? withTallPhrase(cell, item, plan) : cell, item, plan);
   return plan.items.map((item, index) => {
     const cell = room.make.cell(item, columnRoom(plan, index, room), {
       extra: gaps[index] ?? [],
       isFlexItem: itemStates(plan),
     });
-    return withCellStyles(cell, plan, item, {
+    const held = isStretched(plan, item) ? heldCell(cell, item) : cell;
+    return withCellStyles(held, plan, item, {
       width: (state) => percentage(plan.widths[state]?.[index]?.share ?? 1),
     });
   });
@@ -135,23 +139,24 @@ function cellsWithSharedGaps(plan: RowPlan, gaps: readonly ExtraPadding[][], roo
 
 function cellsWithGapCells(plan: RowPlan, room: Room): OutNode[] | null {
   const layouts = plan.widths.map((columns, state) => (columns === null ? null : cssWidths(plan, columns, state)));
-  if (layouts.some((layout) => layout === 'impossible')) {
-    const state = layouts.indexOf('impossible');
-    const advice = layoutAdvice.equalBorders;
+  const state = layouts.findIndex((layout) => typeof layout === 'string');
+  if (state >= 0) {
+    const advice = layouts[state] === 'unequal edges' ? layoutAdvice.equalEdges : layoutAdvice.wholeWeights;
     reportProblems([problemIn(inState(plan.items[0] ?? plan.box, state), 'flex-grow', advice)], room);
     return null;
   }
   const layoutIn = (state: number): CellWidths | null => {
     const layout = layouts[state];
-    return layout === 'impossible' || layout === undefined ? null : layout;
+    return layout === undefined || typeof layout === 'string' ? null : layout;
   };
   const desktop = layoutIn(0);
   const places = restPlaces(inState(plan.box, plan.modes.indexOf('side-by-side')));
   return columnCells(plan, room, {
     width: (state, index) => layoutIn(state)?.widths[index] ?? null,
     span: (index) => desktop?.spans[index] ?? 1,
-    splitsPadding: (index) =>
-      plan.widths.some((_, state) => layoutIn(state)?.splitsPadding === true) &&
+    stretchesPhrases: stretchesPhrases(plan, room, narrowColumns(plan, room)),
+    splitsEdges: (index) =>
+      plan.widths.some((_, state) => layoutIn(state)?.splitsEdges === true) &&
       plan.widths[0]?.[index]?.kind === 'weight',
     before: (index) =>
       desktop?.leavesRoom === true ? places.filter((place) => place === index).map(() => restCell(plan, room)) : [],

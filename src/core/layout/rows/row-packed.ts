@@ -6,6 +6,7 @@ import { inState, inStates, type BoxInState } from '../boxes/box-in-state.js';
 import { textContent } from '../../html/tree.js';
 import { narrowestWidth, type Room } from '../content/room.js';
 import { columnCells } from './column-cells.js';
+import { stretchesPhrases } from './held-height.js';
 import { layoutTable, style, tableRow, type OutNode } from '../print/output.js';
 import { problemIn, reportProblems, type LayoutProblem } from '../content/problems.js';
 import { modeIn, rowProblems, stackedGaps, type RowPlan } from './row-plan.js';
@@ -105,6 +106,8 @@ export function emitPackedRow(box: RowBox, room: Room): OutNode[] {
     },
     pushed: (state, index) => spread[state] === true && index === plan.items.length - 1,
     spread,
+    // What is as wide as its content has its text in one line.
+    stretchesPhrases: stretchesPhrases(plan, room, () => Infinity),
   });
   const tableSides = rows.map(sideOf);
   const tables = tableSides.map((side, state) => {

@@ -60,16 +60,23 @@ export function planRow(box: RowBox, room: Room): RowPlan | null {
     return columns === null ? null : items.map((item) => columns[place(item)] ?? noColumn);
   });
   if (problems.length === 0) problems.push(...spillingColumns({ box, items, modes, widths }, room));
-  const widthOf = (item: number, state: number): number => {
-    const { share = 1, pixels = 0 } = widths[state]?.[item] ?? {};
-    return share * narrowestWidth(room, state) + pixels;
-  };
-  if (problems.length === 0) problems.push(...stretchedPictures(box, modes, room, widthOf));
+  if (problems.length === 0) problems.push(...stretchedPictures(box, modes, room, narrowColumns({ widths }, room)));
   if (problems.length === 0) problems.push(...squeezedColumns({ items, modes, widths, columnGap }, room));
   reportProblems(problems, room);
   const reversed = isReversed(box, modes);
   const plan = { box, items, modes, widths, columnGap, rowGap, above: stackedGaps(box, rowGap), reversed };
   return problems.length === 0 && fits(plan, room) ? plan : null;
+}
+
+/** How wide the column of a number is on the narrowest window of a state, in px. */
+export function narrowColumns(
+  { widths }: Pick<RowPlan, 'widths'>,
+  room: Room,
+): (column: number, state: number) => number {
+  return (column, state) => {
+    const { share = 1, pixels = 0 } = widths[state]?.[column] ?? {};
+    return share * narrowestWidth(room, state) + pixels;
+  };
 }
 
 /** Columns that something in them would push wider than they are: text that does not wrap, a picture without a bound. */
@@ -78,12 +85,12 @@ function spillingColumns(plan: Pick<RowPlan, 'box' | 'items' | 'modes' | 'widths
     const measured = inStates(item).map((own, state) => {
       const column = plan.widths[state]?.[index];
       const isMeasured = plan.modes[state] === 'side-by-side' && column !== undefined && column.kind !== 'rest';
-      if (!isMeasured || own.isHidden || !holdsItsWidth(own)) return { own, inner: Infinity };
-      return { own, inner: column.share * narrowestWidth(room, state) + column.pixels - own.sideEdges };
+      if (!isMeasured || own.isHidden || !holdsItsWidth(own)) return { own, available: Infinity };
+      return { own, available: column.share * narrowestWidth(room, state) + column.pixels };
     });
-    const spilled = measured.find(({ own, inner }) => spillsAt(own, room, inner));
+    const spilled = measured.find(({ own, available }) => spillsAt(own, room, available));
     if (spilled !== undefined) return [pushesColumn(spilled.own)];
-    const worded = measured.find(({ own, inner }) => longestWord(own, room) > inner);
+    const worded = measured.find(({ own, available }) => longestWord(own, room) > available - own.sideEdges);
     return worded === undefined ? [] : [problemIn(worded.own, 'flex-basis', layoutAdvice.longWord)];
   });
 }
@@ -129,6 +136,12 @@ const noColumn: ColumnWidth = { kind: 'fixed', share: 0, pixels: 0, weight: 0 };
 function isReversed(box: RowBox, modes: readonly RowMode[]): boolean {
   const state = modes.indexOf('side-by-side');
   return state >= 0 && box.styles[state]?.take('flex-direction') === 'row-reverse';
+}
+
+/** Which way the table of a row runs: its first cell is the first column. */
+export function tableDirection({ box, reversed }: Pick<RowPlan, 'box' | 'reversed'>): 'ltr' | 'rtl' {
+  const isRightToLeft = box.styles[0]?.take('direction') === 'rtl';
+  return isRightToLeft === reversed ? 'ltr' : 'rtl';
 }
 
 /** What no row of tables can do. */
@@ -237,6 +250,17 @@ export function cellAlignment(box: Box, item: BoxInState): string {
   const own = item.style.take('align-self');
   const value = own === 'auto' ? item.of(box).style.take('align-items') : own;
   return verticalAlignments.get(value) ?? 'top';
+}
+
+/** Whether the paint of a column reaches over the whole height of its row wherever it stands beside others. */
+export function isStretched({ box, modes }: Pick<RowPlan, 'box' | 'modes'>, item: Box): boolean {
+  const isAtTop = inStates(item).every(
+    (own, state) => modes[state] !== 'side-by-side' || cellAlignment(box, own) === 'top',
+  );
+  const startsAtTop =
+    item.styles.some((own) => /^(?:flex-start|start)$/.test(own.take('align-self'))) ||
+    box.styles.some((own) => /^(?:flex-start|start)$/.test(own.take('align-items')));
+  return isAtTop && !startsAtTop;
 }
 
 const verticalAlignments: ReadonlyMap<string, string> = new Map([

@@ -1,7 +1,7 @@
 import { takeBasis } from '../used/flex-basis.js';
 import { layoutAdvice } from '../../findings/wording/layout.js';
 import type { LayoutProblem } from '../content/problems.js';
-import { type Box } from '../boxes/boxes.js';
+import { withoutFrame, type Box } from '../boxes/boxes.js';
 import { inState, type BoxInState } from '../boxes/box-in-state.js';
 
 /**
@@ -52,7 +52,7 @@ export function rowWidths(
 function distribute(items: readonly BoxInState[], bases: readonly Basis[], gap: number): ColumnWidth[] {
   const growing = bases.map((basis) => (basis.kind === 'weight' || basis.kind === 'rest' ? basis.grow : 0));
   const total = growing.reduce((sum, grow) => sum + grow, 0);
-  const edges = items.map((item, index) => ((growing[index] ?? 0) > 0 ? outerEdges(item) : 0));
+  const edges = items.map((item, index) => ((growing[index] ?? 0) > 0 ? item.sideEdges + innerEdges(item) : 0));
   const taken = bases.reduce(
     (sum, basis) => sum + (basis.kind === 'fixed' ? basis.pixels : basis.kind === 'percent' ? basis.extra : 0),
     0,
@@ -72,11 +72,13 @@ function distribute(items: readonly BoxInState[], bases: readonly Basis[], gap: 
   });
 }
 
-/** What is around the content of an item that grows: padding and border, and of a framed one its margins too. */
-export function outerEdges(box: BoxInState): number {
-  const own = box.sideEdges;
-  const [inner] = box.itself.kind === 'flow' && box.itself.isFrame === true ? box.itself.children : [];
-  return inner === undefined ? own : own + box.of(inner).sideEdges;
+/** What is at the sides of the content of an item within its own: in the box that its margins are around, and in a phrase that fills it. */
+export function innerEdges(box: BoxInState): number {
+  const { itself } = box;
+  if (itself.kind === 'text' && itself.phrase !== undefined) return box.of({ styles: itself.phrase }).sideEdges;
+  const inner = withoutFrame(itself);
+  if (inner === undefined || inner === itself) return 0;
+  return box.of(inner).sideEdges + innerEdges(box.of(inner));
 }
 
 function readBasis(box: BoxInState, intrinsic: (box: Box) => number | null, refuse: Refuse): Basis | null {

@@ -4,10 +4,10 @@ import { attribute, type TreeNode } from '../../html/tree.js';
 import { shownSize } from '../content/picture.js';
 import { withoutFrame, type Box, type Styled } from '../boxes/boxes.js';
 import { inState, type BoxInState } from '../boxes/box-in-state.js';
-import { longestWordIn } from './letters.js';
+import { longestWordIn, textWidthIn } from './letters.js';
 import { desktopWidth, type EmitContext, type Room } from '../content/room.js';
 
-/** The width of a character, in font sizes: an upper bound for the mean of common fonts, as nothing is measured here. */
+/** The width of a character of a font that is not known, in font sizes: an upper bound for the mean of common fonts. */
 const CHARACTER_WIDTH = 0.62;
 
 /** What a merge tag is taken to print, in characters. */
@@ -44,10 +44,12 @@ function textWidth(nodes: readonly TreeNode[], box: BoxInState<Styled>, context:
   const size = box.style.pixels('font-size') ?? 16;
   return nodes.reduce((sum, node) => {
     if (node.kind === 'text') {
-      const characters = splitAtSentinels(node.value.replace(/\s+/g, ' ')).map((part) =>
-        typeof part === 'number' ? TAG_LENGTH : part.length,
-      );
-      return sum + characters.reduce((total, count) => total + count, 0) * size * CHARACTER_WIDTH;
+      const widths = splitAtSentinels(node.value.replace(/\s+/g, ' ')).map((part) => {
+        const count = typeof part === 'number' ? TAG_LENGTH : part.length;
+        const known = typeof part === 'number' ? null : textWidthIn(part, box.style);
+        return known ?? count * size * CHARACTER_WIDTH;
+      });
+      return widths.reduce((total, width) => total + width, sum);
     }
     const indexed = context.lookup(node);
     if (indexed === null || node.kind !== 'element') return sum;
