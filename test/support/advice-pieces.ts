@@ -167,6 +167,11 @@ export const advicePieces: Readonly<Partial<Record<keyof typeof layoutAdvice, Ad
     refused: '.a:hover .k{color:#c00}',
     followed: '.k:hover{color:#c00}',
   },
+  borderBox: {
+    html: '<div class="row k"><ul class="a"><li>One</li></ul><div class="b">Two</div></div>',
+    refused: '.a{width:50%}.b{flex:1}',
+    followed: '.a{width:50%;box-sizing:border-box}.b{flex:1}',
+  },
   equalEdges: {
     html: long,
     refused: '.a{flex:1;border:2px solid #c63;border-radius:8px}.b{flex:2}',

@@ -1215,4 +1215,74 @@ b = 2</code></pre><p>Use <code>saw</code></p>`,
     '.r{display:flex}.k{flex:1;background:#dfe;padding:10px;margin:0 8px}',
     '<div class="r"><div class="k x">One</div><div class="k y">Two<br>lines</div><div class="k z">Three</div></div>',
   ],
+  [
+    'list-items-row',
+    '.w{display:flex;gap:20px}ul{flex:1}',
+    '<div class="w"><ul><li>One</li><li>Two</li></ul><ul><li>One</li><li>Two</li></ul></div>',
+  ],
+  [
+    'list-items-painted',
+    '.w{display:flex;gap:10px}ul{flex:1;margin:0;padding:8px 8px 8px 24px;background:#eef}',
+    '<div class="w"><ul><li>One</li><li>Two</li></ul><ul><li>One</li><li>Two<br>lines</li></ul></div>',
+  ],
+  [
+    'list-items-grid',
+    '.w{display:grid;grid-template-columns:1fr 1fr;gap:10px}ul{margin:0;padding:0 0 0 20px;background:#eef}',
+    '<div class="w"><ul><li>One</li><li>Two</li></ul><ul><li>One</li><li>Two<br>lines</li></ul></div>',
+  ],
+  [
+    'list-items-halves',
+    '.w{display:flex}ul{width:50%;margin:0;padding:0 0 0 20px;box-sizing:border-box}',
+    '<div class="w"><ul><li>One</li><li>Two</li></ul><ul><li>One</li><li>Two</li></ul></div>',
+  ],
+  [
+    'list-item-column',
+    '.w{display:flex;flex-direction:column;align-items:center;gap:10px}ul{margin:0;background:#eef}',
+    '<div class="w"><ul><li>One</li><li>Two</li></ul><p>x</p></div>',
+  ],
+  [
+    'list-item-stacks',
+    '.w{display:flex;gap:20px}ul{flex:1;margin:0}@media(max-width:500px){.w{flex-direction:column;gap:0}}',
+    '<div class="w"><ul><li>One</li><li>Two</li></ul><ul><li>One</li><li>Two</li></ul></div>',
+  ],
+  [
+    'pre-items',
+    '.w{display:flex;gap:10px}pre{flex:1;margin:0;background:#eee;padding:8px}',
+    '<div class="w"><pre>a</pre><pre>c</pre></div>',
+  ],
+  [
+    'table-items',
+    '.w{display:flex;gap:16px}table{flex:1;border-collapse:collapse}td{border:1px solid #999;padding:4px}',
+    '<div class="w"><table><tr><td>Left</td><td>cell</td></tr></table><table><tr><td>Two<br>lines</td><td>cell</td></tr></table></div>',
+  ],
+  [
+    'table-items-grid',
+    '.w{display:grid;grid-template-columns:1fr 1fr;gap:10px}table{width:100%;background:#eef}',
+    '<div class="w"><table><tr><td>Left</td><td>cell</td></tr></table><table><tr><td>Two<br>lines</td><td>cell</td></tr></table></div>',
+  ],
+  [
+    'table-items-margin',
+    '.w{display:flex}table{flex:1;margin:0 5px;background:#eef}',
+    '<div class="w"><table><tr><td>Left</td><td>cell</td></tr></table><table><tr><td>Left</td><td>cell</td></tr></table></div>',
+  ],
+  [
+    'table-floats',
+    '.a{width:48%;float:left}.b{width:48%;float:right}.w::after{content:"";display:block;clear:both}',
+    '<div class="w"><table class="a"><tr><td>Left</td></tr></table><table class="b"><tr><td>Right</td></tr></table></div>',
+  ],
+  [
+    'rtl-row-gap',
+    '.w{display:flex;gap:30px}.k{flex:1}.y{flex:2}',
+    '<div class="w" dir="rtl"><div class="k x">One</div><div class="k y">Two<br>lines</div><div class="k z">Three</div></div>',
+  ],
+  [
+    'rtl-row-padding',
+    '.w{display:flex;gap:10px}.k{flex:1;padding-right:40px}',
+    '<div class="w" dir="rtl"><div class="k x">One</div><div class="k y">Two<br>lines</div><div class="k z">Three</div></div>',
+  ],
+  [
+    'pricing',
+    '.p{display:flex;gap:16px}.k{flex:1;border:1px solid #ddd;border-radius:8px;padding:20px;text-align:center}.y{border-color:#0a5;background:#f2fbf6}.k a{display:block;background:#0a5;color:#fff;padding:10px}@media(max-width:600px){.p{flex-direction:column}}',
+    '<div class="p"><div class="k"><h3>Solo</h3><ul><li>Two tools</li></ul><a href="https://alderlane.example/1">Join</a></div><div class="k y"><h3>Home</h3><ul><li>Six tools</li></ul><a href="https://alderlane.example/2">Join</a></div></div>',
+  ],
 ];

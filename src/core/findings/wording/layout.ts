@@ -29,6 +29,7 @@ export const layoutAdvice = {
     'On narrow windows a word or address in it is longer than its column: stack the columns there, or write overflow-wrap: anywhere.',
   widerThanColumn: 'On narrow windows it is wider than its column: write max-width, or stack the columns there.',
   tableAsRow: 'Write a row of other elements: a table stays a table.',
+  borderBox: 'Write box-sizing: border-box beside it, so that padding and border are within the width.',
   floatWidth: 'Make a row of it: display: flex on the element around, with a gap.',
   floatCleared: 'Let the element around hold it, by overflow: hidden or clear, or make a row of it: display: flex.',
   floatBesideText: 'Beside anything but text write a row: display: flex, with the picture as its first item.',

@@ -86,6 +86,12 @@ export function withoutFrame(item: Box): Box | undefined {
   return item.kind === 'flow' && item.isFrame === true ? item.children[0] : item;
 }
 
+/** Whether what stands in a frame is seen to be as high as that: it has paint, or is a table, whose cells share its height. */
+export function fillsFrame(item: Box): boolean {
+  const isSeen = (box: Box): boolean => isPainted(box) || (box.kind === 'native' && box.element.node.tag === 'table');
+  return item.kind === 'flow' && item.isFrame === true && item.children.some(isSeen);
+}
+
 /** What a box that is no list any more is to those who are read a message: its meaning is said. */
 export function roleOf({ kind, element }: Box): 'list' | 'listitem' | null {
   if (element === null || kind === 'native') return null;

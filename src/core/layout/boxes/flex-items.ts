@@ -3,7 +3,8 @@ import { sides } from '../../css/values/properties.js';
 import type { IndexedElement } from '../../css/selectors/element-index.js';
 import { phrasingTags } from './element-kinds.js';
 import { sideEdges } from './box-style.js';
-import { hasOwnWidth, withoutFrame, type Box, type BoxReader } from './boxes.js';
+import { layoutAdvice } from '../../findings/wording/layout.js';
+import { hasOwnWidth, needsCell, withoutFrame, type Box, type BoxReader } from './boxes.js';
 import { holdsBlocks } from './levels.js';
 
 /**
@@ -62,11 +63,26 @@ export function asItem(item: Box, parent: readonly ComputedStyle[]): Box {
  * An item with margins in a box of its own, whose padding they are: margins of items do not collapse (CSS Flexible Box
  * Layout 1, 4.2), and the cells of a row are as large as the margin boxes of its items.
  */
-export function framed(item: Box, parent: readonly ComputedStyle[]): Box {
+export function framed(item: Box, parent: readonly ComputedStyle[], reader: BoxReader): Box {
   const hasMargins = item.styles.some(
     (style, state) => isItemIn(parent, state) && sides.some((side) => (style.pixels(`margin-${side}`) ?? 0) !== 0),
   );
-  return hasMargins ? withFrame(item, parent) : item;
+  const isMarkup = statesItself(item);
+  if (!hasMargins && !isMarkup) return item;
+  const frame = withFrame(item, parent);
+  if (isMarkup && frame === item && item.element !== null) reader.refuse(item.element, 'width', layoutAdvice.borderBox);
+  const inner = withoutFrame(frame);
+  // A list or a table is emitted with the styles of its element, which the frame has taken over.
+  if (inner !== item && inner?.kind === 'native') reader.restyle(inner.element, inner.styles);
+  return frame;
+}
+
+/** Whether a list or a table has a box of its own, which the cell around it would show a second time. */
+function statesItself(item: Box): boolean {
+  if (item.kind !== 'native' || item.element.node.attributes.has('data-raw')) return false;
+  return (
+    needsCell(item) || item.element.node.tag === 'table' || item.styles.some((style) => style.get('float') !== 'none')
+  );
 }
 
 /**
@@ -107,8 +123,9 @@ function withFrame(item: Box, parent: readonly ComputedStyle[]): Box {
         ...(item.kind === 'picture'
           ? []
           : ([
-              ['width', 'auto'],
+              ['width', item.element?.node.tag === 'table' && isAsWideAsFrame(style, parent[state]) ? '100%' : 'auto'],
               ['max-width', 'none'],
+              ['float', 'none'],
             ] as const)),
         ...(item.kind === 'flow' && isItem(state) && style.get('display') !== 'none'
           ? [['display', 'flow-root'] as const]
@@ -117,6 +134,14 @@ function withFrame(item: Box, parent: readonly ComputedStyle[]): Box {
     ),
   );
   return { kind: 'flow', isFrame: true, element: null, styles: frames, children: [{ ...item, styles: inner }] };
+}
+
+/** Whether a table, which is else as wide as its content, is as wide as the frame of an item. */
+function isAsWideAsFrame(table: ComputedStyle, parent: ComputedStyle | undefined): boolean {
+  const isGrid = parent?.get('display') === 'grid' && /^(?:normal|stretch)$/.test(parent.get('justify-items'));
+  const isColumn = parent?.get('display') === 'flex' && parent.get('flex-direction').startsWith('column');
+  const isStretched = isColumn && /^(?:normal|stretch)$/.test(parent.get('align-items'));
+  return table.get('width') !== 'auto' || Number(table.get('flex-grow')) > 0 || isGrid || isStretched;
 }
 
 /** @param as what the box is: in a plain block its margins above and below collapse as ever */

@@ -62,9 +62,9 @@ export function floatRow(group: FloatGroup, reader: BoxReader, read: (element: I
         ? style.with(new Map([['margin-left', 'auto']]))
         : style,
     );
-    return framed({ ...box, styles: pushed }, styles);
+    return framed({ ...box, styles: pushed }, styles, reader);
   });
-  if (beside !== null) children.push(framed(read(beside), styles));
+  if (beside !== null) children.push(framed(read(beside), styles, reader));
   return { kind: 'row', element: null, styles, children };
 }
 

@@ -4,7 +4,7 @@ import { layoutAdvice } from '../../findings/wording/layout.js';
 import { isConditionalComment } from '../../html/conditional-comment.js';
 import type { TreeNode } from '../../html/tree.js';
 import { phrasingTags, nativeTags, isVisibleNode } from './element-kinds.js';
-import { type BoxReader, type Box } from './boxes.js';
+import type { Box, BoxReader } from './boxes.js';
 import { listEnds } from './list-ends.js';
 import { asItem, evenlyFramed, framed, phraseItem } from './flex-items.js';
 import { floatRow, keepsBeside } from './floats.js';
@@ -178,7 +178,7 @@ function flexItems(content: readonly TreeNode[], parent: readonly ComputedStyle[
     if (element !== null) reportMarker(element, reader);
     const phrase = element === null ? null : phraseItem(element, parent, reader);
     if (phrase !== null) return phrase;
-    if (element !== null) return framed(asItem(readBox(element, reader), parent), parent);
+    if (element !== null) return framed(asItem(readBox(element, reader), parent), parent, reader);
     return { kind: 'text', element: null, styles: parent.map((style) => style.anonymous()), content: [node] };
   });
   const boxes = [...evenlyFramed(read, parent)];

@@ -7,6 +7,7 @@ import { boxStyle, fourValues, noExtra, outerLength, turnsBorders } from '../box
 import { closedSides, collapseMargins, laysOutItems, type ClosedSides } from '../boxes/margins.js';
 import {
   anyState,
+  fillsFrame,
   hasAutoMargins,
   hasOwnHeight,
   isLink,
@@ -135,9 +136,11 @@ function emitContent(box: Box, room: Room, isFlexItem: boolean | readonly boolea
   switch (box.kind) {
     case 'flow': {
       const content = emitFlow(box.children, box, room, closed);
-      if (box.isFrame !== true || !box.children.some(isPainted)) return content;
+      if (!fillsFrame(box)) return content;
       const always = forStates(room, () => true);
-      return { ...content, nodes: content.nodes.map((node) => toppedTable(asTallAs(node, always))) };
+      const isMarkup = box.children.some(({ kind }) => kind === 'native');
+      const tall = content.nodes.map((node) => asTallAs(node, always));
+      return { ...content, nodes: isMarkup ? tall : tall.map(toppedTable) };
     }
     case 'row': {
       const ends = blockEnds(box, closed);

@@ -244,6 +244,9 @@ function nativeStyles(
     [...properties.keys()].some((property) => pattern.test(property) && isAuthored(styles, property));
   const hasMargin = bearsMargin(tag) || authored(/^margin-/);
   const hasBox = authored(/^(?:padding|border-(?:top|right|bottom|left)|background)-/) || /^(?:ul|ol|menu)$/.test(tag);
+  // A table that is an item is as wide as its cell though nobody says so.
+  const isFull = styles.some((style) => style.get('width') === '100%');
+  const fillsItem = tag === 'table' && !indexed.node.attributes.has('width') && isFull;
   return inStates({ styles }).map((box, state) => {
     const { style: own } = box;
     const result = new Map<string, string>();
@@ -251,7 +254,8 @@ function nativeStyles(
     if (hasBox) for (const [property, value] of boxStyle(box)) result.set(property, value);
     for (const property of properties.keys()) {
       if (textual.has(property) || boxProperties.test(property)) continue;
-      if (property !== 'box-sizing' && isAuthored(styles, property)) result.set(property, own.take(property));
+      const isSaid = isAuthored(styles, property) || (property === 'width' && fillsItem);
+      if (property !== 'box-sizing' && isSaid) result.set(property, own.take(property));
       if (property === 'box-sizing' && own.take('box-sizing') === 'border-box' && hasSize(styles))
         result.set(property, 'border-box');
     }

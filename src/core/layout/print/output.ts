@@ -183,13 +183,15 @@ export function beginsLine(node: OutNode): boolean {
   return node.kind === 'element' && node.isInLine !== true && startsLine.has(node.tag);
 }
 
-/** A table that is as tall as the cell around it in some states; anything else stays as it is. */
+/** A table, or a list, that is as tall as the cell around it in some states; anything else stays as it is. */
 export function asTallAs(node: OutNode, fills: readonly boolean[]): OutNode {
-  if (node.kind !== 'element' || node.tag !== 'table') return node;
+  if (node.kind !== 'element' || !/^(?:table|ul|ol|menu|dl|pre)$/.test(node.tag)) return node;
   const changes = fills.includes(false);
+  // Tables measure theirs with padding and borders anyway.
+  const sized = node.tag === 'table' ? [] : [['box-sizing', 'border-box'] as const];
   const styles = node.styles.map((own, state) => {
-    if (fills[state] === true) return new Map([...own, ['height', '100%'] as const]);
-    return changes ? new Map([...own, ['height', 'auto'] as const]) : own;
+    if (fills[state] === true) return new Map([...own, ['height', '100%'] as const, ...sized]);
+    return changes ? new Map([...own, ['height', 'auto'] as const, ...sized]) : own;
   });
   return { ...node, styles };
 }

@@ -1,6 +1,6 @@
 import type { ComputedStyle } from '../../css/cascade/computed-style.js';
 import { inState, inStates, type BoxInState } from '../boxes/box-in-state.js';
-import { isPainted, type Box } from '../boxes/boxes.js';
+import { fillsFrame, isPainted, type Box } from '../boxes/boxes.js';
 import { phrasingTags } from '../boxes/element-kinds.js';
 import type { Room } from '../content/room.js';
 import type { OutElement, OutNode } from '../print/output.js';
@@ -27,7 +27,7 @@ function heldCell(cell: OutElement, plan: Pick<RowPlan, 'modes'>): OutElement {
 function fillsItsHeight(item: BoxInState): boolean {
   const { itself } = item;
   if (itself.kind === 'row') return modeIn(item) === 'stacked' && sharesHeight(item);
-  return itself.kind === 'flow' && itself.isFrame === true && itself.children.some(isPainted);
+  return fillsFrame(itself);
 }
 
 /** The styles of a phrase with paint that fills an item; null for any other item. */

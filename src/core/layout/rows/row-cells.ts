@@ -113,8 +113,11 @@ function sharedGap(plan: RowPlan, index: number, state: number): ExtraPadding {
   const columns = plan.widths[state];
   if (columns === null || columns === undefined) return { ...noExtra, top: stackedTop(plan, index, state) };
   const gap = plan.columnGap[state] ?? 0;
-  const left = columns.slice(0, index).reduce((sum, column) => sum + column.pixels, 0) + index * gap;
-  return { ...noExtra, left, right: -(left + (columns[index]?.pixels ?? 0)) };
+  const start = columns.slice(0, index).reduce((sum, column) => sum + column.pixels, 0) + index * gap;
+  const end = -(start + (columns[index]?.pixels ?? 0));
+  return tableDirection(plan) === 'ltr'
+    ? { ...noExtra, left: start, right: end }
+    : { ...noExtra, left: end, right: start };
 }
 
 function clamped(padding: ExtraPadding): ExtraPadding {
