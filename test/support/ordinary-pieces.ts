@@ -1285,4 +1285,54 @@ b = 2</code></pre><p>Use <code>saw</code></p>`,
     '.p{display:flex;gap:16px}.k{flex:1;border:1px solid #ddd;border-radius:8px;padding:20px;text-align:center}.y{border-color:#0a5;background:#f2fbf6}.k a{display:block;background:#0a5;color:#fff;padding:10px}@media(max-width:600px){.p{flex-direction:column}}',
     '<div class="p"><div class="k"><h3>Solo</h3><ul><li>Two tools</li></ul><a href="https://alderlane.example/1">Join</a></div><div class="k y"><h3>Home</h3><ul><li>Six tools</li></ul><a href="https://alderlane.example/2">Join</a></div></div>',
   ],
+  [
+    'old-centred-table',
+    '',
+    '<table width="100%" bgcolor="#e8edf3"><tr><td><table align="center" width="100%" style="max-width:400px;background:#fff"><tr><td>Welcome</td></tr></table></td></tr></table>',
+  ],
+  [
+    'old-cell-padding',
+    '.k{background:#eef}',
+    '<table cellpadding="10" cellspacing="0" width="100%"><tr><td class="k">A</td><td style="border:1px solid #999">B<table cellpadding="0"><tr><td class="k">In</td></tr></table></td><td style="padding-left:30px">C</td></tr></table>',
+  ],
+  [
+    'old-align-cell',
+    '',
+    '<table width="100%"><tr><td align="center"><table width="200" bgcolor="#eeeeff"><tr><td>Text of this is not</td></tr></table><div style="width:150px;background:#fee">Block</div>Text is</td></tr></table>',
+  ],
+  [
+    'old-align-right',
+    '',
+    '<table width="100%"><tr><td align="right"><table width="150" bgcolor="#eeeeff"><tr><td>T</td></tr></table><div style="width:120px;background:#fee">b</div></td></tr></table>',
+  ],
+  [
+    'old-center',
+    '.c{max-width:250px;background:#eef;padding:10px}',
+    '<center><div class="c">Centred as a block, and its text</div><table width="250" bgcolor="#eeeeff"><tr><td>In a table</td></tr></table><img src="../assets/photo.png" width="100" height="40" alt=""></center>',
+  ],
+  [
+    'old-align-div',
+    '',
+    '<div align="right"><div style="width:200px;background:#eef">Narrow</div>Text</div><h2 align="center">Title</h2>',
+  ],
+  [
+    'old-align-picture',
+    '',
+    '<p><img src="../assets/photo.png" width="80" height="50" align="right" hspace="12" vspace="6" alt="">Words beside a picture that floats by its attribute, long enough for a second line or so, and then a third.</p>',
+  ],
+  [
+    'old-align-tables',
+    '@media(max-width:460px){table.t{width:100%!important}}',
+    '<div style="overflow:hidden"><table class="t" align="left" width="200" bgcolor="#eeeeff"><tr><td>Left</td></tr></table><table class="t" align="left" width="200" bgcolor="#ffeeee"><tr><td>Next</td></tr></table></div>',
+  ],
+  [
+    'old-auto-margins',
+    '.x{margin:10px auto}.y{margin:10px 0 0 auto}',
+    '<table width="100%"><tr><td><table class="x" width="150" bgcolor="#eeeeff"><tr><td>T</td></tr></table><table class="y" width="150" bgcolor="#eeeeff"><tr><td>T</td></tr></table></td></tr></table>',
+  ],
+  [
+    'old-margin-above',
+    '',
+    '<p>Above</p><table align="center" width="200" style="margin-top:20px;background:#eef"><tr><td>T</td></tr></table>',
+  ],
 ];

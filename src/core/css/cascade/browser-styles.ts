@@ -46,6 +46,6 @@ u, ins { text-decoration: underline }
 s, strike, del { text-decoration: line-through }
 a[href] { color: #0000ee; text-decoration: underline; cursor: pointer }
 hr { margin: 0.5em auto; border: 1px inset; color: gray; overflow: hidden }
-center { text-align: center }
+center { text-align: -webkit-center }
 [dir=rtl] { direction: rtl } [dir=ltr] { direction: ltr }
 `;

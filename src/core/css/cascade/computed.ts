@@ -3,7 +3,7 @@ import { computeFontSize, initialFontSize } from './font-size.js';
 import { memoryOf, type ComputedElement, type ComputedFrom } from './computed-memory.js';
 import { ComputedStyle, TakenValues } from './computed-style.js';
 import type { ElementIndex, IndexedElement } from '../selectors/element-index.js';
-import { computedValues, initialValue, type ComputedValue } from '../values/computed-value.js';
+import { computedValue, computedValues, initialValue, type ComputedValue } from '../values/computed-value.js';
 import { properties, sides } from '../values/properties.js';
 import { physicalNames } from '../values/logical.js';
 import { expandShorthand, type Longhand } from '../values/shorthands.js';
@@ -93,8 +93,27 @@ function computeElement({ declared, parent, ...from }: ComputedFrom): ComputedEl
   if (/flex|grid/.test(valuesAbove('display'))) absolutes.set('display', blockified(absolutes.get('display')));
   const followsWindow = [...specified.values()].some((value) => windowUnit.test(value));
   const own = computedValues(absolutes);
+  settleAlignment(own, inheritedAbove.get('text-align'));
   const inherited = inheritedFrom(inheritedAbove, own);
   return { own, inherited, variables, authored, unresolved, font, followsWindow };
+}
+
+/**
+ * What `align` and `center` do: they align the text of an element and the blocks in it that are narrower, but not what stands in
+ * tables in it (HTML standard, 15.3.3; browsers say `-webkit-center`).
+ */
+function settleAlignment(own: Map<string, ComputedValue>, above: ComputedValue | undefined): void {
+  const align = own.get('text-align');
+  const legacy = /^-webkit-(left|center|right)$/.exec(align?.text ?? '')?.[1];
+  if (legacy !== undefined) own.set('text-align', { ...computedValue(legacy), alignsBlocks: true });
+  if (above?.alignsBlocks !== true) return;
+  const display = own.get('display')?.text ?? 'inline';
+  if (display === 'table' && align === undefined) own.set('text-align', initialValue('text-align'));
+  const isNarrow = display === 'table' || ['width', 'max-width'].some((name) => /\d/.test(own.get(name)?.text ?? ''));
+  const isFree = ['margin-left', 'margin-right'].every((side) => (own.get(side)?.text ?? '0px') === '0px');
+  if (!isNarrow || !isFree || !/^(?:block|table|flex|grid|flow-root|list-item)$/.test(display)) return;
+  if (above.text !== 'left') own.set('margin-left', computedValue('auto'));
+  if (above.text === 'center') own.set('margin-right', computedValue('auto'));
 }
 
 /** A length that follows the window (CSS Values 4, 6.1.2), wherever it stands in a value. */

@@ -1,5 +1,5 @@
+import { hintsOf } from './attribute-hints.js';
 import { untagged } from '../syntax/tagged-values.js';
-import { attribute } from '../../html/tree.js';
 import { SourceText } from '../../text/source-text.js';
 import type { Report } from '../../findings/finding.js';
 import { browserStyles } from './browser-styles.js';
@@ -95,7 +95,7 @@ function browserRules(): StyleRule[] {
 
 /** Presentational attributes count as styles of the author's with no specificity (HTML standard, 15.2 to 15.4). */
 function attributeHints(element: IndexedElement): Declared[] {
-  return hintsOf(element).map(([property, value], position) =>
+  return hintsOf(element.node).map(([property, value], position) =>
     unplaced(property, value, { origin: 'attribute-hint', layerRank: 0, position }),
   );
 }
@@ -118,32 +118,6 @@ function unplaced(
     match: null,
     ...rank,
   };
-}
-
-const fontSizes = ['x-small', 'small', 'medium', 'large', 'x-large', 'xx-large', 'xxx-large'];
-
-/** Elements whose `align` aligns their text. */
-const alignedTags = /^(?:p|div|h[1-6]|td|th|tr|tbody|thead|tfoot)$/;
-
-function hintsOf({ node }: IndexedElement): [property: string, value: string][] {
-  const hints: [string, string][] = [];
-  const given = (name: string): string => attribute(node, name)?.trim() ?? '';
-  if (node.tag === 'img') {
-    for (const name of ['width', 'height']) {
-      const value = given(name);
-      if (/^\d+(?:\.\d+)?%?$/.test(value)) hints.push([name, value.endsWith('%') ? value : `${value}px`]);
-    }
-  }
-  const align = given('align').toLowerCase();
-  if (alignedTags.test(node.tag) && /^(?:left|right|center|justify)$/.test(align)) hints.push(['text-align', align]);
-  if (node.tag === 'body' && given('bgcolor') !== '') hints.push(['background-color', given('bgcolor')]);
-  if (node.tag === 'font') {
-    const size = fontSizes[Number(given('size')) - 1];
-    if (given('color') !== '') hints.push(['color', given('color')]);
-    if (given('face') !== '') hints.push(['font-family', given('face')]);
-    if (size !== undefined) hints.push(['font-size', size]);
-  }
-  return hints;
 }
 
 /** Whether a declaration applies on a screen of this width with no state (`:hover`) in play; unknown conditions do not hold. */

@@ -8,6 +8,8 @@ export interface ComputedValue {
   readonly quantity: Quantity | null;
   /** A length in px; null for all else. */
   readonly pixels: number | null;
+  /** True for an alignment that an old attribute asks for: it holds for the blocks in an element, too, and ends at tables. */
+  readonly alignsBlocks?: boolean;
 }
 
 /** A computed value from its text, or from a length in px. */

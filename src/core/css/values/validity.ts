@@ -92,6 +92,8 @@ const LONGEST_JUDGED = 1000;
 
 function judge(property: string, value: string): Validity {
   if (hasBrokenCalc(value)) return 'invalid';
+  // What align and center stand for in browsers, which take it from authors as well.
+  if (property === 'text-align' && /^-webkit-(?:left|center|right)$/i.test(value)) return 'valid';
   if (value.length > LONGEST_JUDGED) return 'unsure';
   const fits = matchesGrammar(property, value.replace(oldSystemColors, 'Canvas'));
   if (fits === null) return 'unsure';

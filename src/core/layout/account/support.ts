@@ -349,7 +349,10 @@ export const carriedCss: readonly (readonly [css: string, becomes: string])[] = 
     'calc(), min(), max(), clamp(), %, vw where they come to px',
     'px; where they follow the window, those of each usual width of a phone',
   ],
-  ['float of a picture beside text; floats that say how wide they are', 'the same on the picture; a row'],
+  [
+    'float of a picture beside text; floats that say how wide they are, and a block that keeps beside them',
+    'the same on the picture; a row',
+  ],
   [
     'colours of every notation, color-mix(), light-dark(), opacity',
     '#rrggbb; what is transparent is laid over the colour beneath it, and stays rgba() over pictures',

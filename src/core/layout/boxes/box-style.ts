@@ -26,7 +26,11 @@ export function paddingOf(box: BoxInState<Styled>, extra: ExtraPadding): string 
 
 /** Four lengths in px, written with as few values as say them. */
 export function fourValues(values: readonly number[]): string {
-  const [top = '0', right = '0', bottom = '0', left = '0'] = values.map(shortPixels);
+  return fewestValues(values.map(shortPixels));
+}
+
+/** The values of four sides, written with as few as say them. */
+export function fewestValues([top = '0', right = '0', bottom = '0', left = '0']: readonly string[]): string {
   if (left !== right) return `${top} ${right} ${bottom} ${left}`;
   if (top !== bottom) return `${top} ${right} ${bottom}`;
   return top === right ? top : `${top} ${right}`;

@@ -104,8 +104,10 @@ function containsFloats(element: IndexedElement, reader: BoxReader): boolean {
   const indexed = last === undefined ? null : reader.lookup(last);
   const isClearing = indexed !== null && reader.styles(indexed).every((style) => style.take('clear') !== 'none');
   const own = reader.styles(element);
+  // Below the end of the body there is nothing that floats could reach.
   return (
     isClearing ||
+    element.node.tag === 'body' ||
     own.every(
       (style) => style.get('overflow') !== 'visible' || /^(?:flow-root|inline-block)$/.test(style.get('display')),
     )

@@ -1,12 +1,12 @@
 import { layoutAdvice } from '../../findings/wording/layout.js';
 import type { IndexedElement } from '../../css/selectors/element-index.js';
 import type { ComputedStyle } from '../../css/cascade/computed-style.js';
-import { properties, sides, textProperties } from '../../css/values/properties.js';
+import { properties, sides, textProperties, type Side } from '../../css/values/properties.js';
 import type { TreeNode } from '../../html/tree.js';
-import { boxStyle, fourValues, shortPixels } from '../boxes/box-style.js';
+import { boxStyle, fewestValues, shortPixels } from '../boxes/box-style.js';
 import { isConditionalComment } from '../../html/conditional-comment.js';
-import { isAuthored, type NativeBox } from '../boxes/boxes.js';
-import { inStates } from '../boxes/box-in-state.js';
+import { isAuthored, type NativeBox, type Styled } from '../boxes/boxes.js';
+import { inStates, type BoxInState } from '../boxes/box-in-state.js';
 import { forStates, withParts, passedAttributes, type EmitContext, type Room } from './room.js';
 import { emitPicture, pictureRole } from './picture.js';
 import { reportProblems } from './problems.js';
@@ -19,18 +19,19 @@ import { fullText, textDifference, textStyleOf, type TextStyle } from '../print/
  * @param above the space above in each state, which replaces the margin
  */
 export function emitNative(box: NativeBox, room: Room, above: readonly number[]): OutElement {
-  const margins = inStates(box).map((own, state) => {
-    const side = (name: string): string =>
-      own.style.take(name) === 'auto' ? 'auto' : shortPixels(own.takeLength(name));
-    const [right, left] = [side('margin-right'), side('margin-left')];
-    if (right !== 'auto' && left !== 'auto')
-      return fourValues([above[state] ?? 0, own.takeLength('margin-right'), 0, own.takeLength('margin-left')]);
-    return `${shortPixels(above[state] ?? 0)} ${right} 0 ${left}`;
+  const margins = inStates(box).map((own, state) => marginOf(own, { top: above[state] ?? 0, bottom: 0 }));
+  return emitNativeElement(box.element, room, margins);
+}
+
+/** The margin of an element in a state, of which some sides may be given. */
+function marginOf(box: BoxInState<Styled>, given: Partial<Record<Side, number>> = {}): string {
+  const values = sides.map((side) => {
+    const pixels = given[side];
+    if (pixels !== undefined) return shortPixels(pixels);
+    const name = `margin-${side}`;
+    return box.style.take(name) === 'auto' ? 'auto' : shortPixels(box.takeLength(name));
   });
-  const made = emitNativeElement(box.element, room, margins);
-  const isCentred = ['margin-left', 'margin-right'].every((side) => box.styles[0]?.take(side) === 'auto');
-  if (made.tag === 'table' && isCentred && !made.attributes.has('align')) made.attributes.set('align', 'center');
-  return made;
+  return fewestValues(values);
 }
 
 /** @param margins the margin that the element gets in each state */
@@ -48,13 +49,16 @@ function emitNativeElement(indexed: IndexedElement, room: Room, margins: readonl
       ? madeTableAttributes(indexed)
       : isRaw
         ? ownAttributes(indexed)
-        : nativeAttributes(indexed),
+        : nativeAttributes(indexed, styles),
     nativeStyles(indexed, text, room, margins).map((own, state) => {
       if (isRaw) return new Map([...own, ...rawStyle(indexed, state, room)]);
       return isMade ? new Map([...plainTable(tag, styles[state]), ...own]) : own;
     }),
     children,
   );
+  const isCentred = ['margin-left', 'margin-right'].every((side) => styles[0]?.take(side) === 'auto');
+  if (emitted.tag === 'table' && isCentred && !isRaw && !emitted.attributes.has('align'))
+    emitted.attributes.set('align', 'center');
   return withParts(emitted, indexed, room);
 }
 
@@ -148,11 +152,14 @@ function rawStyle(indexed: IndexedElement, state: number, context: EmitContext):
   return new Map([...display, ...context.unknownStyle(indexed, state)]);
 }
 
-/** In hand-written tables the author's old attributes stand, as nothing takes them over. */
-function nativeAttributes(indexed: IndexedElement): Record<string, string> {
-  return /^(?:table|tr|td|th|thead|tbody|tfoot|col|colgroup|caption)$/.test(indexed.node.tag)
-    ? ownAttributes(indexed)
-    : passedAttributes(indexed);
+/** In hand-written tables the author's old attributes stand, as nothing takes them over but the row in which a table floats. */
+function nativeAttributes(indexed: IndexedElement, styles: readonly ComputedStyle[]): Record<string, string> {
+  if (!/^(?:table|tr|td|th|thead|tbody|tfoot|col|colgroup|caption)$/.test(indexed.node.tag))
+    return passedAttributes(indexed);
+  const own = ownAttributes(indexed);
+  const floats = indexed.node.tag === 'table' && /^(?:left|right)$/i.test(own['align'] ?? '');
+  if (floats && styles.every((style) => style.get('float') === 'none')) delete own['align'];
+  return own;
 }
 
 /** All attributes of an element but those that styles are read from. */
@@ -186,9 +193,7 @@ export function emitNativeNodes(nodes: readonly TreeNode[], room: Room, whiteSpa
       return [emitPicture({ kind: 'picture', element: indexed, styles }, room, pictureRole(styles[0]))];
     reportFlex(indexed, room);
     if (styles.some((own) => own.get('white-space-trim') === 'discard-inner')) return room.make.phrase(indexed, room);
-    const margins = inStates({ styles }).map((own) =>
-      fourValues(sides.map((side) => own.takeLength(`margin-${side}`))),
-    );
+    const margins = inStates({ styles }).map((own) => marginOf(own));
     return [emitNativeElement(indexed, room, margins)];
   });
 }
@@ -242,7 +247,8 @@ function nativeStyles(
   const difference = textDifference(tag, text, room.text ?? styles.map(() => new Map()));
   const authored = (pattern: RegExp): boolean =>
     [...properties.keys()].some((property) => pattern.test(property) && isAuthored(styles, property));
-  const hasMargin = bearsMargin(tag) || authored(/^margin-/);
+  const isAligned = styles.some((style) => [style.get('margin-left'), style.get('margin-right')].includes('auto'));
+  const hasMargin = bearsMargin(tag) || authored(/^margin-/) || isAligned;
   const hasBox = authored(/^(?:padding|border-(?:top|right|bottom|left)|background)-/) || /^(?:ul|ol|menu)$/.test(tag);
   // A table that is an item is as wide as its cell though nobody says so.
   const isFull = styles.some((style) => style.get('width') === '100%');
