@@ -1335,4 +1335,39 @@ b = 2</code></pre><p>Use <code>saw</code></p>`,
     '',
     '<p>Above</p><table align="center" width="200" style="margin-top:20px;background:#eef"><tr><td>T</td></tr></table>',
   ],
+  [
+    'old-cells-stack',
+    '@media(max-width:480px){.s{display:block!important;width:100%!important;padding:10px 0!important}}',
+    '<table width="100%" cellpadding="6"><tr><td class="s" width="200" bgcolor="#eeeeff" valign="top">One<br>x</td><td class="s" bgcolor="ffeeee" valign="bottom">Two</td></tr></table>',
+  ],
+  [
+    'old-cells-change',
+    '@media(max-width:480px){.s{background:#fff!important;text-align:left!important;vertical-align:top!important}}',
+    '<table width="100%" height="90"><tr><td class="s" width="200" bgcolor="#eeeeff" valign="bottom" align="right">One</td><td class="s" bgcolor="#ffeeee">Two</td></tr></table>',
+  ],
+  [
+    'old-table-width',
+    '@media(max-width:480px){.w{width:100%!important}.h{height:auto!important}}',
+    '<table class="w" width="400" height="100" bgcolor="#eeeeff"><tr><td class="h" height="80">One</td></tr></table>',
+  ],
+  [
+    'old-no-wrap',
+    '.k{white-space:normal}',
+    '<table width="200"><tr><td nowrap class="k">Words that do break by css</td></tr><tr><td nowrap style="background:#eef">Words do not</td></tr></table>',
+  ],
+  [
+    'old-font-sizes',
+    '',
+    '<font size="5">Big</font> <font size="+1">plus</font> <font size="1" color="#aa0000">small</font>',
+  ],
+  [
+    'old-picture-border',
+    '',
+    '<p><img src="../assets/photo.png" width="80" height="40" border="3" alt=""></p><p>Text <img src="../assets/photo.png" width="30" height="30" align="middle" alt=""> and <img src="../assets/photo.png" width="30" height="30" align="top" alt=""> more</p>',
+  ],
+  [
+    'hybrid-columns',
+    '.c{display:inline-block;width:100%;max-width:200px;vertical-align:top}',
+    '<table width="100%" style="max-width:420px;margin:0 auto"><tr><td style="font-size:0;text-align:center"><div class="c"><table width="100%"><tr><td style="font-size:16px;padding:10px;text-align:left">One</td></tr></table></div><div class="c"><table width="100%"><tr><td style="font-size:16px;padding:10px;text-align:left">Two</td></tr></table></div></td></tr></table>',
+  ],
 ];

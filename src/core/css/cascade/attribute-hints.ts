@@ -10,19 +10,43 @@ export function hintsOf(node: ElementNode): Hint[] {
 
 type Given = (name: string) => string;
 
-const cellHints = (_: Given, node: ElementNode): Hint[] => {
-  const padding = length(attribute(tableAround(node) ?? node, 'cellpadding')?.trim() ?? '');
-  return padding === null ? [] : [['padding', padding]];
-};
-
 const hintsByTag: Readonly<Record<string, (given: Given, node: ElementNode) => Hint[]>> = {
-  img: (given) => [...sizeHints(given, ['width', 'height']), ...spaceHints(given)],
-  table: (given) => sizeHints(given, ['width']),
+  img: (given) => [...sizeHints(given, ['width', 'height']), ...spaceHints(given), ...borderHints(given)],
+  table: (given) => [...sizeHints(given, ['width', 'height']), ...colorHints(given)],
+  tr: (given) => [...sizeHints(given, ['height']), ...colorHints(given), ...verticalHints(given)],
   td: cellHints,
   th: cellHints,
-  body: (given) => (given('bgcolor') === '' ? [] : [['background-color', given('bgcolor')]]),
+  body: colorHints,
   font: fontHints,
 };
+
+function cellHints(given: Given, node: ElementNode): Hint[] {
+  const padding = length(attribute(tableAround(node) ?? node, 'cellpadding')?.trim() ?? '');
+  return [
+    ...(padding === null ? [] : [['padding', padding] as const]),
+    ...(node.attributes.has('nowrap') ? [['white-space', 'nowrap'] as const] : []),
+    ...sizeHints(given, ['width', 'height']),
+    ...colorHints(given),
+    ...verticalHints(given),
+  ];
+}
+
+/** A colour as attributes write it, the `#` of which may be missing. */
+function colorHints(given: Given): Hint[] {
+  const color = given('bgcolor');
+  if (color === '') return [];
+  return [['background-color', /^[0-9a-f]{6}$/i.test(color) ? `#${color}` : color]];
+}
+
+function verticalHints(given: Given): Hint[] {
+  const align = given('valign').toLowerCase();
+  return /^(?:top|middle|bottom|baseline)$/.test(align) ? [['vertical-align', align]] : [];
+}
+
+function borderHints(given: Given): Hint[] {
+  const width = length(given('border'));
+  return width === null || Number.parseFloat(width) === 0 ? [] : [['border', `${width} solid`]];
+}
 
 /** Elements whose `align` aligns the blocks in them with their text, and those of which it aligns the text alone. */
 const alignsBlocks = /^(?:p|div|td|th|tr|tbody|thead|tfoot)$/;
@@ -67,8 +91,14 @@ function length(value: string): string | null {
 
 const fontSizes = ['x-small', 'small', 'medium', 'large', 'x-large', 'xx-large', 'xxx-large'];
 
+/** The size that text has by itself, among the seven of `font`. */
+const USUAL_FONT_SIZE = 3;
+
 function fontHints(given: Given): Hint[] {
-  const size = fontSizes[Number(given('size')) - 1];
+  const written = given('size');
+  // With a sign it is counted from the size that is usual.
+  const step = Number.parseInt(written, 10) + (/^[+-]/.test(written) ? USUAL_FONT_SIZE : 0);
+  const size = Number.isNaN(step) ? undefined : fontSizes[Math.min(7, Math.max(1, step)) - 1];
   return [
     ...(given('color') === '' ? [] : [['color', given('color')] as const]),
     ...(given('face') === '' ? [] : [['font-family', given('face')] as const]),

@@ -152,13 +152,14 @@ function rawStyle(indexed: IndexedElement, state: number, context: EmitContext):
   return new Map([...display, ...context.unknownStyle(indexed, state)]);
 }
 
-/** In hand-written tables the author's old attributes stand, as nothing takes them over but the row in which a table floats. */
+/** In hand-written tables the author's old attributes stand, but for those that a style or a row of floats has overruled. */
 function nativeAttributes(indexed: IndexedElement, styles: readonly ComputedStyle[]): Record<string, string> {
   if (!/^(?:table|tr|td|th|thead|tbody|tfoot|col|colgroup|caption)$/.test(indexed.node.tag))
     return passedAttributes(indexed);
   const own = ownAttributes(indexed);
   const floats = indexed.node.tag === 'table' && /^(?:left|right)$/i.test(own['align'] ?? '');
   if (floats && styles.every((style) => style.get('float') === 'none')) delete own['align'];
+  if (styles.every((style) => style.get('white-space') !== 'nowrap')) delete own['nowrap'];
   return own;
 }
 

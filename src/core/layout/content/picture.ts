@@ -43,6 +43,8 @@ export function emitPicture(box: PictureBox, room: Room, as: PictureRole): OutEl
   if (shown !== null)
     Object.assign(attributes, { width: String(Math.round(shown.width)), height: String(Math.round(shown.height)) });
   if (attribute(node, 'alt') === null) attributes['alt'] = '';
+  const aligned = attribute(node, 'align') ?? '';
+  if (/^(?:top|middle|bottom|absmiddle|texttop)$/i.test(aligned)) attributes['align'] = aligned;
   const side = box.styles[0]?.take('float') ?? 'none';
   if (side !== 'none') attributes['align'] = side;
   return hideWithBox(
