@@ -235,6 +235,8 @@ export function bearsMargin(tag: string): boolean {
 }
 
 const textual: ReadonlySet<string> = new Set<string>(textProperties);
+/** What an item says to its row or grid, which is a table now. */
+const itemProperties = /^(?:flex-(?:grow|shrink|basis)|order|align-self|justify-self|grid-(?:row|column|area))$/;
 const boxProperties = /^(?:margin|padding|background)-|^border-(?!collapse$|spacing$)/;
 
 function nativeStyles(
@@ -251,6 +253,7 @@ function nativeStyles(
   const isAligned = styles.some((style) => [style.get('margin-left'), style.get('margin-right')].includes('auto'));
   const hasMargin = bearsMargin(tag) || authored(/^margin-/) || isAligned;
   const hasBox = authored(/^(?:padding|border-(?:top|right|bottom|left)|background)-/) || /^(?:ul|ol|menu)$/.test(tag);
+  const floats = styles.some((style) => style.get('float') !== 'none');
   // A table that is an item is as wide as its cell though nobody says so.
   const isFull = styles.some((style) => style.get('width') === '100%');
   const fillsItem = tag === 'table' && !indexed.node.attributes.has('width') && isFull;
@@ -261,6 +264,10 @@ function nativeStyles(
     if (hasBox) for (const [property, value] of boxStyle(box)) result.set(property, value);
     for (const property of properties.keys()) {
       if (textual.has(property) || boxProperties.test(property)) continue;
+      if (itemProperties.test(property) || (property === 'float' && !floats)) {
+        own.take(property);
+        continue;
+      }
       const isSaid = isAuthored(styles, property) || (property === 'width' && fillsItem);
       if (property !== 'box-sizing' && isSaid) result.set(property, own.take(property));
       if (property === 'box-sizing' && own.take('box-sizing') === 'border-box' && hasSize(styles))
