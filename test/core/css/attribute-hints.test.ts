@@ -21,6 +21,8 @@ describe('what old attributes say', () => {
     ['a width', '<table><tr><td id=k width=50%>', [['width', '50%']]],
     ['a width with a unit', '<table id=k width=600px>', [['width', '600px']]],
     ['no width', '<table id=k width=wide>', []],
+    ['no width of zero', '<table><tr><td id=k width=0>', []],
+    ['a picture without a width', '<img id=k width=0>', [['width', '0px']]],
     ['a colour without its sign', '<table id=k bgcolor=ffeecc>', [['background-color', '#ffeecc']]],
     ['a name of a colour', '<body id=k bgcolor=white>', [['background-color', 'white']]],
     ['where text stands', '<table><tr id=k valign=BOTTOM>', [['vertical-align', 'bottom']]],

@@ -12,8 +12,8 @@ type Given = (name: string) => string;
 
 const hintsByTag: Readonly<Record<string, (given: Given, node: ElementNode) => Hint[]>> = {
   img: (given) => [...sizeHints(given, ['width', 'height']), ...spaceHints(given), ...borderHints(given)],
-  table: (given) => [...sizeHints(given, ['width', 'height']), ...colorHints(given)],
-  tr: (given) => [...sizeHints(given, ['height']), ...colorHints(given), ...verticalHints(given)],
+  table: (given) => [...sizeHints(given, ['width', 'height']).filter(isNotZero), ...colorHints(given)],
+  tr: (given) => [...sizeHints(given, ['height']).filter(isNotZero), ...colorHints(given), ...verticalHints(given)],
   td: cellHints,
   th: cellHints,
   body: colorHints,
@@ -25,7 +25,7 @@ function cellHints(given: Given, node: ElementNode): Hint[] {
   return [
     ...(padding === null ? [] : [['padding', padding] as const]),
     ...(node.attributes.has('nowrap') ? [['white-space', 'nowrap'] as const] : []),
-    ...sizeHints(given, ['width', 'height']),
+    ...sizeHints(given, ['width', 'height']).filter(isNotZero),
     ...colorHints(given),
     ...verticalHints(given),
   ];
@@ -72,6 +72,11 @@ function sizeHints(given: Given, names: readonly string[]): Hint[] {
     const size = length(given(name));
     return size === null ? [] : [[name, size]];
   });
+}
+
+/** Tables and their parts take no size of zero (HTML standard, 2.4.4.5). */
+function isNotZero([, size]: Hint): boolean {
+  return Number.parseFloat(size) > 0;
 }
 
 /** `hspace` and `vspace`: margins at the sides, and above and below. */

@@ -79,9 +79,9 @@ function tall(node: OutNode, { modes }: Pick<RowPlan, 'modes'>): OutNode {
   if (node.kind !== 'element' || !phrasingTags.has(node.tag)) return node;
   const inLine = node.styles.some((own) => own.get('display') === 'inline-block');
   const styles = node.styles.map((own, state) => {
+    if (own.has('height')) return own;
     const isBeside = modes[state] === 'side-by-side';
     const result = new Map([...own, ['box-sizing', 'border-box'] as const]);
-    if (own.has('height')) return own;
     result.set('height', isBeside ? '100%' : 'auto');
     return inLine ? result.set('vertical-align', isBeside ? 'top' : 'baseline') : result;
   });
