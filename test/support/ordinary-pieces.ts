@@ -1370,4 +1370,34 @@ b = 2</code></pre><p>Use <code>saw</code></p>`,
     '.c{display:inline-block;width:100%;max-width:200px;vertical-align:top}',
     '<table width="100%" style="max-width:420px;margin:0 auto"><tr><td style="font-size:0;text-align:center"><div class="c"><table width="100%"><tr><td style="font-size:16px;padding:10px;text-align:left">One</td></tr></table></div><div class="c"><table width="100%"><tr><td style="font-size:16px;padding:10px;text-align:left">Two</td></tr></table></div></td></tr></table>',
   ],
+  [
+    'shares-padding',
+    '.r{display:flex}.k{width:40%;padding:10px;background:#eef}.y{background:#fee}',
+    '<div class="r"><div class="k">A</div><div class="k y">B</div></div>',
+  ],
+  [
+    'shares-border',
+    '.r{display:flex}.k{flex:0 0 40%;border:3px solid #999}',
+    '<div class="r"><div class="k">A</div><div class="k y">B</div></div>',
+  ],
+  [
+    'shares-margin',
+    '.r{display:flex}.k{flex:0 0 40%;margin-right:10px;background:#eef}.y{margin:0}',
+    '<div class="r"><div class="k">A</div><div class="k y">B</div></div>',
+  ],
+  [
+    'shares-padding-rtl',
+    '.r{display:flex;direction:rtl}.k{width:40%;padding:10px 4px 10px 20px;background:#eef}',
+    '<div class="r"><div class="k">A</div><div class="k y">B</div></div>',
+  ],
+  [
+    'shares-padding-grow',
+    '.r{display:flex}.k{width:20%;padding:10px;background:#eef}.y{flex:1;background:#fee}.z{flex:2}',
+    '<div class="r"><div class="k">A</div><div class="y">B</div><div class="z">C</div></div>',
+  ],
+  [
+    'shares-padding-stack',
+    '.r{display:flex}.k{flex:0 0 40%;padding:10px;background:#eef}.y{background:#fee}@media(max-width:480px){.r{display:block}.k{width:auto}}',
+    '<div class="r"><div class="k">A</div><div class="k y">B</div></div>',
+  ],
 ];

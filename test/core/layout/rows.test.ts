@@ -80,6 +80,31 @@ describe('columns that share a row by weights', () => {
   });
 });
 
+describe('columns that are shares of a row', () => {
+  test('have padding and borders beside their share, as browsers measure it', () => {
+    const html = compiled('.r{display:flex}.k{width:40%;padding:0 10px}.y{padding:0;border-right:2px solid #999}', two);
+    expect(styles(html, 'td', 'width').slice(1)).toEqual([
+      'width:10px',
+      'width:40%',
+      'width:10px',
+      'width:40%',
+      'width:2px',
+      '',
+    ]);
+  });
+
+  test('have them within it where they say so', () => {
+    const html = compiled('.r{display:flex}.k{box-sizing:border-box;width:40%;padding:0 10px}', two);
+    expect(styles(html, 'td', 'width').slice(1)).toEqual(['width:40%', 'width:40%', '']);
+  });
+
+  test('with rounded corners are asked to', () => {
+    expect(compiled('.r{display:flex}.k{width:40%;padding:9px;background:#eee;border-radius:4px}', two)).toContain(
+      'Write box-sizing: border-box beside it',
+    );
+  });
+});
+
 describe('links that are items of a row', () => {
   test('are as high as it where one of them is higher', () => {
     const html = compiled('.r{display:flex;gap:8px}a{padding:4px;background:#eee}.y{padding:9px}', links);

@@ -7,7 +7,7 @@ import { isStretched, tableDirection, type RowPlan } from './row-plan.js';
 import { innerEdges, type ColumnWidth } from './row-widths.js';
 
 /** Why cells cannot share the width of a row as its columns do. */
-export type ImpossibleWidths = 'unequal edges' | 'unequal weights';
+export type ImpossibleWidths = 'unequal edges' | 'unequal weights' | 'edges beside shares';
 
 /** How the cells of a row share its width. */
 export interface CellWidths {
@@ -16,10 +16,10 @@ export interface CellWidths {
   readonly spans: readonly number[];
   readonly leavesRoom: boolean;
   /**
-   * Whether padding and borders of growing columns stand in cells of their own: percentages alone would share them out, which
-   * growing columns keep for themselves.
+   * Whether padding and borders of a column stand in cells of their own: percentages alone would share out those of growing
+   * columns, and hold those of columns in percent.
    */
-  readonly splitsEdges: boolean;
+  readonly splitsEdges: readonly boolean[];
 }
 
 /**
@@ -39,11 +39,16 @@ export function cssWidths(
   const edges = new Set(items.map((item) => Math.round((item.sideEdges + innerEdges(item)) * 100)));
   const hasPercent = columns.some((column) => column.kind === 'percent' && column.share > 0);
   const unequal = edges.size > 1 || (!edges.has(0) && new Set(growing.map(({ weight }) => weight)).size > 1);
-  const splitsEdges = (growing.length > 1 && unequal) || weighted.some((item) => isTurned(item, plan));
+  const splitsGrowing = (growing.length > 1 && unequal) || weighted.some((item) => isTurned(item, plan));
   const inner = new Set(
     items.map((item, index) => Math.round((innerEdges(item) / (growing[index]?.weight ?? 1)) * 100)),
   );
-  if (splitsEdges && (inner.size > 1 || weighted.some((item) => !isPlainPaint(item, plan)))) return 'unequal edges';
+  if (splitsGrowing && (inner.size > 1 || weighted.some((item) => !isPlainPaint(item, plan)))) return 'unequal edges';
+  const splitsEdges = columns.map(({ kind, pixels }) =>
+    kind === 'weight' ? splitsGrowing : kind === 'percent' && Math.abs(pixels) > 0.01,
+  );
+  const isSplit = (index: number): boolean => splitsEdges[index] === true && columns[index]?.kind === 'percent';
+  if (plan.items.some((item, index) => isSplit(index) && !isPlainPaint(item, plan))) return 'edges beside shares';
   const spans = growing.length > 1 && hasPercent ? wholeWeights(growing.map(({ weight }) => weight)) : null;
   if (growing.length > 1 && hasPercent && spans === null) return 'unequal weights';
   const share = columns.reduce((sum, column) => sum + (isGrowing(column) ? 0 : column.share), 0);

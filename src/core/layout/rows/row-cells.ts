@@ -1,7 +1,7 @@
 import { layoutAdvice } from '../../findings/wording/layout.js';
 import { finding } from '../../findings/finding.js';
 import { longestWord } from './text-width.js';
-import { cssWidths, percentage, type CellWidths } from './cell-widths.js';
+import { cssWidths, percentage, type CellWidths, type ImpossibleWidths } from './cell-widths.js';
 import { noExtra, type ExtraPadding } from '../boxes/box-style.js';
 import { hidesAnywhere, isPainted, type Box } from '../boxes/boxes.js';
 import { inState } from '../boxes/box-in-state.js';
@@ -144,8 +144,8 @@ function cellsWithGapCells(plan: RowPlan, room: Room): OutNode[] | null {
   const layouts = plan.widths.map((columns, state) => (columns === null ? null : cssWidths(plan, columns, state)));
   const state = layouts.findIndex((layout) => typeof layout === 'string');
   if (state >= 0) {
-    const advice = layouts[state] === 'unequal edges' ? layoutAdvice.equalEdges : layoutAdvice.wholeWeights;
-    reportProblems([problemIn(inState(plan.items[0] ?? plan.box, state), 'flex-grow', advice)], room);
+    const { property, advice } = impossible[layouts[state] as ImpossibleWidths];
+    reportProblems([problemIn(inState(plan.items[0] ?? plan.box, state), property, advice)], room);
     return null;
   }
   const layoutIn = (state: number): CellWidths | null => {
@@ -158,13 +158,18 @@ function cellsWithGapCells(plan: RowPlan, room: Room): OutNode[] | null {
     width: (state, index) => layoutIn(state)?.widths[index] ?? null,
     span: (index) => desktop?.spans[index] ?? 1,
     stretchesPhrases: stretchesPhrases(plan, room, narrowColumns(plan, room)),
-    splitsEdges: (index) =>
-      plan.widths.some((_, state) => layoutIn(state)?.splitsEdges === true) &&
-      plan.widths[0]?.[index]?.kind === 'weight',
+    splitsEdges: (index) => plan.widths.some((_, state) => layoutIn(state)?.splitsEdges[index] === true),
     before: (index) =>
       desktop?.leavesRoom === true ? places.filter((place) => place === index).map(() => restCell(plan, room)) : [],
   });
 }
+
+/** What is told of columns whose widths cells cannot have. */
+const impossible = {
+  'unequal edges': { property: 'flex-grow', advice: layoutAdvice.equalEdges },
+  'unequal weights': { property: 'flex-grow', advice: layoutAdvice.wholeWeights },
+  'edges beside shares': { property: 'width', advice: layoutAdvice.borderBox },
+} as const;
 
 /** Where no column grows, empty cells take what is left of the row, each as much as any other. */
 function restCell(plan: RowPlan, context: EmitContext): OutElement {
