@@ -98,7 +98,8 @@ function nodesSpill(nodes: readonly TreeNode[], box: BoxInState<Styled>, room: R
     if (inner.isHidden) return false;
     if (node.tag === 'img')
       return spillsAt(box.of({ kind: 'picture', element: indexed, styles: inner.itself.styles }), room, available);
-    if (inner.style.get('display') !== 'inline' && inner.length('width') > available) return true;
+    // A cell gives way, whatever width it says.
+    if (!/^(?:inline|table-cell)$/.test(inner.style.get('display')) && inner.length('width') > available) return true;
     return nodesSpill(node.children, inner, room, available);
   });
 }
