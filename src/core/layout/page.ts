@@ -1,5 +1,5 @@
-import { type IndexedElement } from '../css/selectors/element-index.js';
-import { type Box } from './boxes/boxes.js';
+import type { IndexedElement } from '../css/selectors/element-index.js';
+import type { Box } from './boxes/boxes.js';
 import { inState, inStates, type BoxInState } from './boxes/box-in-state.js';
 import { readBox } from './boxes/read-box.js';
 import { fourValues } from './boxes/box-style.js';

@@ -1,8 +1,8 @@
 import { layoutAdvice } from '../findings/wording/layout.js';
-import { type Declared } from '../css/cascade/cascade.js';
+import type { Declared } from '../css/cascade/cascade.js';
 import { computeStyles, type ComputedStyles } from '../css/cascade/computed.js';
 import type { ComputedStyle } from '../css/cascade/computed-style.js';
-import { type ElementIndex, type IndexedElement } from '../css/selectors/element-index.js';
+import type { ElementIndex, IndexedElement } from '../css/selectors/element-index.js';
 import { invalidMedia } from '../css/cascade/media-validity.js';
 import type { Condition, StyleRule } from '../css/cascade/rules.js';
 import { finding, type Finding, type Report } from '../findings/finding.js';
@@ -13,7 +13,7 @@ import { withFlatColors } from './used/flat-colors.js';
 import type { Rgba } from '../css/values/mixed-color.js';
 import { columnsKey, withSettledColumns } from './used/intrinsic.js';
 import { usedStyles } from './used/used-values.js';
-import { type WidthState } from './boxes/states.js';
+import type { WidthState } from './boxes/states.js';
 import { appliesIn, isDark, readCondition, type Variant } from './boxes/variants.js';
 
 /** The widths of the window at which conditions change what applies; conditions that are not compiled are reported. */

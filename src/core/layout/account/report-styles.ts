@@ -1,7 +1,7 @@
 import { cssDetail } from '../../findings/wording/css.js';
 import { layoutAdvice } from '../../findings/wording/layout.js';
-import { type Declared } from '../../css/cascade/cascade.js';
-import { type ElementIndex, type IndexedElement } from '../../css/selectors/element-index.js';
+import type { Declared } from '../../css/cascade/cascade.js';
+import type { ElementIndex, IndexedElement } from '../../css/selectors/element-index.js';
 import type { StyleRule } from '../../css/cascade/rules.js';
 import { misspeltProperty, nearestValue } from '../../css/values/misspelt.js';
 import { judgeValue } from '../../css/values/validity.js';

@@ -3,7 +3,7 @@ import { withPixels } from '../../css/values/math.js';
 import { corners, sides, type Side } from '../../css/values/properties.js';
 import { formatNumber } from '../../css/values/value.js';
 import { anyState, isAuthored, type Box, type Styled } from './boxes.js';
-import { type BoxInState } from './box-in-state.js';
+import type { BoxInState } from './box-in-state.js';
 
 /** Space that is added to a box's own padding, in px. */
 export type ExtraPadding = Readonly<Record<Side, number>>;

@@ -70,7 +70,8 @@ export function framed(item: Box, parent: readonly ComputedStyle[], reader: BoxR
   const isMarkup = statesItself(item);
   if (!hasMargins && !isMarkup) return item;
   const frame = withFrame(item, parent);
-  if (isMarkup && frame === item && item.element !== null) reader.refuse(item.element, 'width', layoutAdvice.borderBox);
+  if (isMarkup && !isMeasurable(item) && item.element !== null)
+    reader.refuse(item.element, 'width', layoutAdvice.borderBox);
   const inner = withoutFrame(frame);
   // A list or a table is emitted with the styles of its element, which the frame has taken over.
   if (inner !== item && inner?.kind === 'native') reader.restyle(inner.element, inner.styles);
@@ -104,13 +105,17 @@ function isItemIn(parent: readonly ComputedStyle[], state: number): boolean {
   return /flex|grid/.test(parent[state]?.get('display') ?? '');
 }
 
+/** Whether a frame can have the width of an item: a share of the row that holds its padding and border, or no share. */
+function isMeasurable(item: Box): boolean {
+  return item.styles.every(
+    (style) => !/%/.test(style.get('width')) || style.get('box-sizing') === 'border-box' || sideEdges(style) === 0,
+  );
+}
+
 function withFrame(item: Box, parent: readonly ComputedStyle[]): Box {
   const isItem = (state: number): boolean => isItemIn(parent, state);
   const isClear = item.styles.every((style) => sides.every((side) => (style.pixels(`margin-${side}`) ?? 0) >= 0));
-  const isMeasurable = item.styles.every(
-    (style) => !/%/.test(style.get('width')) || style.get('box-sizing') === 'border-box' || sideEdges(style) === 0,
-  );
-  if (!isClear || !isMeasurable || item.kind === 'comment') return item;
+  if (!isClear || !isMeasurable(item) || item.kind === 'comment') return item;
   const frames = item.styles.map((style, state) => style.frame(frameValues(style, isItem(state) ? 'item' : 'block')));
   const inner = item.styles.map((style, state) =>
     style.with(

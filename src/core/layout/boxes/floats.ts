@@ -1,7 +1,7 @@
 import type { ComputedStyle } from '../../css/cascade/computed-style.js';
 import type { IndexedElement } from '../../css/selectors/element-index.js';
 import { layoutAdvice } from '../../findings/wording/layout.js';
-import { type BoxReader, type Box } from './boxes.js';
+import type { BoxReader, Box } from './boxes.js';
 import { sideEdges } from './box-style.js';
 import { framed } from './flex-items.js';
 

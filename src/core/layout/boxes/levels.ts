@@ -1,7 +1,7 @@
 import type { IndexedElement } from '../../css/selectors/element-index.js';
 import type { TreeNode } from '../../html/tree.js';
 import { phrasingTags } from './element-kinds.js';
-import { type BoxReader } from './boxes.js';
+import type { BoxReader } from './boxes.js';
 
 /** Whether blocks stand in a phrase that is a block itself, so that it is laid out as any block. */
 export function holdsBlocks({ node }: IndexedElement, reader: BoxReader): boolean {

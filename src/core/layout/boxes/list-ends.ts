@@ -1,7 +1,7 @@
 import type { ComputedStyle } from '../../css/cascade/computed-style.js';
 import type { IndexedElement } from '../../css/selectors/element-index.js';
 import { isVisibleNode } from './element-kinds.js';
-import { type BoxReader } from './boxes.js';
+import type { BoxReader } from './boxes.js';
 
 /**
  * The margins of a list's first and last items, and of the first and last blocks in those: they collapse with the list's own

@@ -2,7 +2,7 @@ import { addressesIn } from '../../css/values/addresses.js';
 import { readGradient } from '../../css/values/gradient.js';
 import { splitValue } from '../../css/values/value.js';
 import { drawnPath } from '../../pictures/drawing.js';
-import { type Box } from '../boxes/boxes.js';
+import type { Box } from '../boxes/boxes.js';
 import type { Room } from './room.js';
 
 /** The picture behind content, under the gradients over it: engines that know one background get both in one. */

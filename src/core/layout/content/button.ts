@@ -4,7 +4,7 @@ import { sides } from '../../css/values/properties.js';
 import { pixelsOf } from '../../css/values/value.js';
 import type { TreeNode } from '../../html/tree.js';
 import { boxStyle, fourValues, noExtra, paddingOf } from '../boxes/box-style.js';
-import { type Box, type TextBox, type Styled } from '../boxes/boxes.js';
+import type { Box, TextBox, Styled } from '../boxes/boxes.js';
 import { inStates, type BoxInState } from '../boxes/box-in-state.js';
 import { passedAttributes, type EmitContext, type Room } from './room.js';
 import { emitInline } from './inline.js';

@@ -1,7 +1,7 @@
 import { layoutAdvice } from '../../findings/wording/layout.js';
 import { drawnPath, planDrawing, type FittedDrawing } from '../../pictures/drawing.js';
 import { readQuantity, splitValue } from '../../css/values/value.js';
-import { type PictureBox } from '../boxes/boxes.js';
+import type { PictureBox } from '../boxes/boxes.js';
 import { inStates, type BoxInState } from '../boxes/box-in-state.js';
 import { problemIn, reportProblems } from './problems.js';
 import { narrowestWidth, type PictureSize, type Room } from './room.js';

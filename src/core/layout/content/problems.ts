@@ -1,7 +1,7 @@
 import { layoutAdvice } from '../../findings/wording/layout.js';
 import type { TreeNode } from '../../html/tree.js';
-import { type Box } from '../boxes/boxes.js';
-import { type BoxInState } from '../boxes/box-in-state.js';
+import type { Box } from '../boxes/boxes.js';
+import type { BoxInState } from '../boxes/box-in-state.js';
 import { refusal } from './refusal.js';
 import type { EmitContext } from './room.js';
 

@@ -1,6 +1,6 @@
 import { attribute, type TreeNode } from '../../html/tree.js';
 import { splitAtSentinels } from '../../html/tags.js';
-import { type BoxInState } from '../boxes/box-in-state.js';
+import type { BoxInState } from '../boxes/box-in-state.js';
 import { lineHeightOf } from '../print/text-style.js';
 import { shownSize } from './picture.js';
 import type { Room } from './room.js';

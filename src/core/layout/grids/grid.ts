@@ -1,6 +1,6 @@
 import { layoutAdvice } from '../../findings/wording/layout.js';
 import { shortPixels } from '../boxes/box-style.js';
-import { type Box, type GridBox } from '../boxes/boxes.js';
+import type { Box, GridBox } from '../boxes/boxes.js';
 import { inState, inStates } from '../boxes/box-in-state.js';
 import { laysOutItems } from '../boxes/margins.js';
 import { desktopWidth, narrowestWidth, type Room } from '../content/room.js';

@@ -1,7 +1,7 @@
 import { splitValue } from '../../css/values/value.js';
 import { inTableOrder, type Placed } from './bands.js';
-import { type Box, type GridBox } from '../boxes/boxes.js';
-import { type BoxInState } from '../boxes/box-in-state.js';
+import type { Box, GridBox } from '../boxes/boxes.js';
+import type { BoxInState } from '../boxes/box-in-state.js';
 
 /** What an item asks for; null for a line that is left to the grid. */
 interface Wish {

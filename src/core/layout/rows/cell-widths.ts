@@ -65,7 +65,10 @@ export function cssWidths(
   };
 }
 
-/** Whether a column has another border at its left than at its right, and runs against its row: browsers take the sides of a cell's border as its table runs. */
+/**
+ * Whether a column has another border at its left than at its right, and runs against its row: browsers take the sides of a
+ * cell's border as its table runs.
+ */
 function isTurned(item: Box, plan: RowPlan): boolean {
   return hasUnequalSides(item) && item.styles[0]?.get('direction') !== tableDirection(plan);
 }

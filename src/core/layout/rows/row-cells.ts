@@ -16,7 +16,8 @@ import {
   type OutNode,
   type Style,
 } from '../print/output.js';
-import { problemIn, reportProblems } from '../content/problems.js';
+import { problemIn, reportProblems, type LayoutProblem } from '../content/problems.js';
+import { widthProperty } from './row-widths.js';
 import { isStretched, narrowColumns, restPlaces, tableDirection, type RowPlan } from './row-plan.js';
 import {
   withoutDesktopDisplay,
@@ -144,8 +145,7 @@ function cellsWithGapCells(plan: RowPlan, room: Room): OutNode[] | null {
   const layouts = plan.widths.map((columns, state) => (columns === null ? null : cssWidths(plan, columns, state)));
   const state = layouts.findIndex((layout) => typeof layout === 'string');
   if (state >= 0) {
-    const { property, advice } = impossible[layouts[state] as ImpossibleWidths];
-    reportProblems([problemIn(inState(plan.items[0] ?? plan.box, state), property, advice)], room);
+    reportProblems([impossibleIn(plan, state, layouts[state] as ImpossibleWidths)], room);
     return null;
   }
   const layoutIn = (state: number): CellWidths | null => {
@@ -164,12 +164,17 @@ function cellsWithGapCells(plan: RowPlan, room: Room): OutNode[] | null {
   });
 }
 
-/** What is told of columns whose widths cells cannot have. */
-const impossible = {
-  'unequal edges': { property: 'flex-grow', advice: layoutAdvice.equalEdges },
-  'unequal weights': { property: 'flex-grow', advice: layoutAdvice.wholeWeights },
-  'edges beside shares': { property: 'width', advice: layoutAdvice.borderBox },
-} as const;
+/** What is told of columns whose widths cells cannot have: at the first of them. */
+function impossibleIn({ items, widths, box }: RowPlan, state: number, why: ImpossibleWidths): LayoutProblem {
+  const kind = why === 'edges beside shares' ? 'percent' : 'weight';
+  const at = items.findIndex((item, index) => {
+    const hasEdges = kind === 'weight' || inState(item, state).sideEdges > 0;
+    return widths[state]?.[index]?.kind === kind && hasEdges;
+  });
+  const column = inState(items[at] ?? box, state);
+  if (why === 'edges beside shares') return problemIn(column, widthProperty(column), layoutAdvice.borderBox);
+  return problemIn(column, 'flex-grow', why === 'unequal edges' ? layoutAdvice.equalEdges : layoutAdvice.wholeWeights);
+}
 
 /** Where no column grows, empty cells take what is left of the row, each as much as any other. */
 function restCell(plan: RowPlan, context: EmitContext): OutElement {

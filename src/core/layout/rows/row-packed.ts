@@ -10,7 +10,7 @@ import { stretchesPhrases } from './held-height.js';
 import { layoutTable, style, tableRow, type OutNode } from '../print/output.js';
 import { problemIn, reportProblems, type LayoutProblem } from '../content/problems.js';
 import { modeIn, rowProblems, stackedGaps, type RowPlan } from './row-plan.js';
-import { type ColumnWidth } from './row-widths.js';
+import type { ColumnWidth } from './row-widths.js';
 import { stretchedPictures } from './stretched-pictures.js';
 import { breaksAnywhere, estimatedWidth, intrinsicWidth } from './text-width.js';
 

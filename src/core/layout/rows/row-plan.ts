@@ -1,12 +1,12 @@
 import { layoutAdvice } from '../../findings/wording/layout.js';
 import { finding } from '../../findings/finding.js';
-import { type Box, type GridBox, type RowBox } from '../boxes/boxes.js';
+import type { Box, GridBox, RowBox } from '../boxes/boxes.js';
 import { inState, inStates, type BoxInState } from '../boxes/box-in-state.js';
 import { blockGaps, laysOutItems } from '../boxes/margins.js';
 import { spillsAt } from '../content/spill.js';
 import { narrowestWidth, desktopWidth, type Room } from '../content/room.js';
 import { problemIn, pushesColumn, reportProblems, type LayoutProblem } from '../content/problems.js';
-import { rowWidths, type ColumnWidth } from './row-widths.js';
+import { rowWidths, widthProperty, type ColumnWidth } from './row-widths.js';
 import { stretchedPictures } from './stretched-pictures.js';
 import { intrinsicWidth, longestWord } from './text-width.js';
 
@@ -112,8 +112,7 @@ function squeezedColumns(
   });
   const item = state < 0 ? undefined : items.map((one) => inState(one, state)).find((one) => !one.isHidden);
   if (item === undefined) return [];
-  const property = item.style.get('flex-basis') === 'auto' ? 'width' : 'flex-basis';
-  return [problemIn(item, property, layoutAdvice.columnsLeast)];
+  return [problemIn(item, widthProperty(item), layoutAdvice.columnsLeast)];
 }
 
 /** Whether a column is at least as wide as its content: what does not shrink below it, or would have to scroll. */

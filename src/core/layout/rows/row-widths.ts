@@ -72,6 +72,11 @@ function distribute(items: readonly BoxInState[], bases: readonly Basis[], gap: 
   });
 }
 
+/** The property by which a column says how wide it is. */
+export function widthProperty({ style }: BoxInState): 'width' | 'flex-basis' {
+  return style.get('flex-basis') === 'auto' ? 'width' : 'flex-basis';
+}
+
 /** What is at the sides of the content of an item within its own: in the box that its margins are around, and in a phrase that fills it. */
 export function innerEdges(box: BoxInState): number {
   const { itself } = box;
@@ -99,8 +104,7 @@ function readBasis(box: BoxInState, intrinsic: (box: Box) => number | null, refu
   if (quantity?.unit === '%') return { kind: 'percent', share: quantity.number / 100, extra: edges };
   if (pixels !== null) return { kind: 'fixed', pixels: pixels + edges };
   const own = intrinsic(box.itself);
-  if (own === null)
-    return refuse(contentSized(box.itself, style.get('flex-basis') === 'auto' ? 'width' : 'flex-basis'));
+  if (own === null) return refuse(contentSized(box.itself, widthProperty(box)));
   return { kind: 'fixed', pixels: own };
 }
 
