@@ -20,6 +20,8 @@ export async function openComparison(browser: Browser, files: (name: string) => 
       : route.fulfill({ contentType: name.endsWith('.css') ? 'text/css' : 'text/html', body });
   });
   await page.goto(origin);
+  // Between the frames: a pointer that stands over one of them hovers in it.
+  await page.mouse.move(990, 650);
   return page;
 }
 

@@ -1,5 +1,5 @@
 import { usualViews, writeView, type View } from '../../core/views/view.js';
-import type { Browser, Page } from '../../browser/browser.js';
+import { openPage, type Browser, type Page } from '../../browser/browser.js';
 import { photographPage } from '../../browser/photograph-page.js';
 import { differencePicture, differingShare } from '../../browser/pixels.js';
 import type { Looked } from '../../project/preview/preview-source.js';
@@ -49,7 +49,7 @@ export async function startLooks(
 ): Promise<Looks> {
   const files = { script: '', style: '', views: [] };
   const servers = await Promise.all([before, after].map((source) => servePreview(source, files, 0)));
-  const page = await browser.newPage();
+  const page = await openPage(browser);
   // Destinations and editions often show the same.
   const compared = new Map<string, LookedAt>();
   // What lies on the web is the same before and after; nothing is fetched for it.

@@ -2,7 +2,7 @@ import { join, resolve } from 'node:path';
 import { exitCodeOf, isError, type Report } from '../../core/findings/finding.js';
 import { outlineCss } from '../../core/views/outlines.js';
 import { fileNameOf, type View } from '../../core/views/view.js';
-import type { Browser, Page } from '../../browser/browser.js';
+import { openPage, type Browser, type Page } from '../../browser/browser.js';
 import { photographPage } from '../../browser/photograph-page.js';
 import { writeWhole } from '../../project/files/write-file.js';
 import type { Looked, PreviewSource } from '../../project/preview/preview-source.js';
@@ -25,7 +25,7 @@ export interface Shots {
  * @returns the exit code
  */
 export async function takeShots(shots: Shots, browser: Browser, io: Io, report: Report): Promise<number> {
-  const page = await browser.newPage();
+  const page = await openPage(browser);
   const folder = resolve(io.folder, shots.folder);
   let written = 0;
   let code = 0;

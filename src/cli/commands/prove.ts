@@ -75,7 +75,8 @@ async function run(options: ProveOptions, io: Io): Promise<number> {
   }
   const folder = await mkdtemp(join(tmpdir(), 'inscriba-prove-'));
   try {
-    const bench: Bench = { page: await browser.newPage(), folder, options, io };
+    const { openPage } = await import('../../browser/browser.js');
+    const bench: Bench = { page: await openPage(browser), folder, options, io };
     // Remote pictures are the same on both pages; nothing is fetched for them.
     await bench.page.route(/^https?:/, (route) => route.abort());
     const request = { config, messages: options.messages, destinations: [] };
