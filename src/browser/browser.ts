@@ -36,7 +36,7 @@ export function findBrowser(searchPath: string): string | null {
 }
 
 /** Whether a path is that of a program. */
-export function isProgram(path: string): boolean {
+function isProgram(path: string): boolean {
   try {
     accessSync(path, constants.X_OK);
     return true;

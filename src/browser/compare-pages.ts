@@ -140,14 +140,6 @@ export async function stripHead(page: Page): Promise<void> {
   await page.evaluate(() => document.querySelectorAll('style').forEach((element) => element.remove()));
 }
 
-/** The width that a page scrolls to, without its head, at a width of the window. */
-export async function scrollWidthStripped(page: Page, file: string, width: number): Promise<number> {
-  await page.setViewportSize({ width, height: WINDOW_HEIGHT });
-  await openFile(page, file);
-  await stripHead(page);
-  return page.evaluate(() => document.documentElement.scrollWidth);
-}
-
 async function view(page: Page, camera: CDPSession, width: number, isPictured: boolean): Promise<View> {
   // Without the waits of the page's own call for its size: what is read next is laid out at the new one in any case.
   const size = { width, height: WINDOW_HEIGHT };

@@ -64,11 +64,6 @@ export async function readLayout(page: Page): Promise<Layout> {
   return JSON.parse(text) as Layout;
 }
 
-/** The boxes of all visible words, pictures and links, each kind in document order. */
-export async function readGeometry(page: Page): Promise<readonly Placed[]> {
-  return (await readLayout(page)).boxes;
-}
-
 /** Something that is not where it belongs, or is not there. */
 export interface PlacedDifference {
   readonly kind: 'place' | 'content';
@@ -106,11 +101,6 @@ export function placedDifferences(
     const text = off.map((key) => `${key} ${item[key].toFixed(2)} → ${other[key].toFixed(2)}`).join(', ');
     return [{ kind: 'place', text: `${item.what}: ${text}`, by, mark: item.mark }];
   });
-}
-
-/** The same in words alone. */
-export function compareGeometry(expected: readonly Placed[], actual: readonly Placed[], tolerance: number): string[] {
-  return placedDifferences(expected, actual, tolerance).map(({ text }) => text);
 }
 
 /** Items by what they are, those alike from top to bottom and from left to right. */

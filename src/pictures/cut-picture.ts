@@ -40,7 +40,7 @@ export async function readPixels(bytes: Uint8Array): Promise<Pixels> {
 }
 
 /** The pixels of a picture on the grid that it is cut on: scaled where it is not one or two times as wide as it is shown. */
-export async function pixelsOnGrid(pixels: Pixels, grid: ShownGrid): Promise<Pixels> {
+async function pixelsOnGrid(pixels: Pixels, grid: ShownGrid): Promise<Pixels> {
   const { default: sharp } = await import('sharp');
   const [width, height] = [grid.width * grid.scale, grid.height * grid.scale];
   if (pixels.width === width && pixels.height === height) return pixels;

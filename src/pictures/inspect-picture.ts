@@ -9,7 +9,7 @@ const MOST_PIXELS = 50_000_000;
 export const MOST_PIXELS_OF_ALL_FRAMES = 5 * MOST_PIXELS;
 
 /** A file with more bytes than this is no picture for a mail. */
-export const LARGEST_FILE = 100_000_000;
+const LARGEST_FILE = 100_000_000;
 
 /** Kinds of pictures, by what their bytes say. */
 export type PictureFormat = 'png' | 'jpeg' | 'gif' | 'webp' | 'avif' | 'svg' | 'tiff';

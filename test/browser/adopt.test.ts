@@ -5,7 +5,7 @@ import { unzipSync } from 'fflate';
 import type { Browser, Page } from 'playwright-core';
 import PostalMime from 'postal-mime';
 import { launchBrowser } from '../support/browser.js';
-import { compareGeometry, readGeometry } from '../../src/browser/geometry.js';
+import { compareGeometry, readGeometry } from '../support/page-geometry.js';
 import { judgedWidths } from '../support/layout-proof.js';
 import { TestFolder } from '../support/project.js';
 

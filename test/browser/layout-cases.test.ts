@@ -1,9 +1,10 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import type { Browser, Page } from 'playwright-core';
 import { launchBrowser } from '../support/browser.js';
-import { scrollWidthStripped, stripHead } from '../../src/browser/compare-pages.js';
+import { stripHead } from '../../src/browser/compare-pages.js';
 import { openFile } from '../../src/browser/open-file.js';
-import { readGeometry, type Placed } from '../../src/browser/geometry.js';
+import type { Placed } from '../../src/browser/geometry.js';
+import { readGeometry, scrollWidthStripped } from '../support/page-geometry.js';
 import { compareLayouts } from '../support/layout-proof.js';
 import { fixtureNames, LayoutProject } from '../support/layout-project.js';
 

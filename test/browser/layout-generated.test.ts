@@ -2,7 +2,7 @@ import { afterAll, beforeAll, expect, test } from '@jest/globals';
 import type { Browser, Page } from 'playwright-core';
 import { launchBrowser } from '../support/browser.js';
 import { layoutDocument } from '../support/layout-documents.js';
-import { scrollWidthStripped } from '../../src/browser/compare-pages.js';
+import { scrollWidthStripped } from '../support/page-geometry.js';
 import { compareLayouts } from '../support/layout-proof.js';
 import { LayoutProject } from '../support/layout-project.js';
 

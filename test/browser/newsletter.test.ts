@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { pathToFileURL } from 'node:url';
 import type { Browser, Page } from 'playwright-core';
 import { launchBrowser } from '../support/browser.js';
-import { compareGeometry, readGeometry } from '../../src/browser/geometry.js';
+import { compareGeometry, readGeometry } from '../support/page-geometry.js';
 import { judgedWidths } from '../support/layout-proof.js';
 import { TestFolder } from '../support/project.js';
 

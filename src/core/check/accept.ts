@@ -27,7 +27,7 @@ const comments =
   /<!--\s*accept\s+([^\s:>]*)\s*(?::\s*([\s\S]*?))?\s*-->|\/\*\s*accept\s+([^\s:*]*)\s*(?::\s*([\s\S]*?))?\s*\*\//g;
 
 /** The comments of a file that accept something. */
-export function acceptancesIn(source: SourceText): Acceptance[] {
+function acceptancesIn(source: SourceText): Acceptance[] {
   return [...source.text.matchAll(comments)].map((match) => {
     const isStyle = match[0].startsWith('/*');
     const end = match.index + match[0].length;

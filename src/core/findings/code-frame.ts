@@ -36,7 +36,7 @@ export function renderFinding(item: Finding, { paint, width, nameOf }: FindingVi
 }
 
 /** `file:line:column`, as editors and terminals link it. */
-export function placeLabel(place: Place, nameOf: FindingView['nameOf'] = (name) => name): string {
+function placeLabel(place: Place, nameOf: FindingView['nameOf'] = (name) => name): string {
   const { line, column } = place.source.lineColumn(place.span.start);
   return `${nameOf(place.source.name)}:${line}:${column}`;
 }

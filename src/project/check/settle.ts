@@ -11,7 +11,7 @@ import type { SourceText } from '../../core/text/source-text.js';
 const rules: ReadonlySet<string> = new Set([...ruleCodes, ...linkCodes]);
 
 /** Every code that a finding can have. */
-export const findingCodes: readonly string[] = [...ruleCodes, ...Object.keys(catalogue)];
+const findingCodes: readonly string[] = [...ruleCodes, ...Object.keys(catalogue)];
 
 /** Whether a finding is one of the check's rules. */
 export function isOfRule({ code }: Finding): boolean {

@@ -171,7 +171,7 @@ const MOST_KEPT = 20;
 const kept = new Map<string, { sliced: SlicedPicture | null; findings: readonly Finding[] }>();
 
 /** Reads a plan and cuts its picture. Null, with findings, where that cannot be done. */
-export async function sliceSource(
+async function sliceSource(
   planSource: SourceText,
   picture: WholePicture,
   report: Report,

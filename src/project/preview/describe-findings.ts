@@ -27,7 +27,7 @@ export function describeFindings(
 }
 
 /** `messages/a.html:12`, with the column where it is asked for. */
-export function placeName({ source, span }: Place, nameOf: (name: string) => string, to: 'line' | 'column'): string {
+function placeName({ source, span }: Place, nameOf: (name: string) => string, to: 'line' | 'column'): string {
   const { line, column } = source.lineColumn(span.start);
   return `${nameOf(source.name)}:${line}${to === 'column' ? `:${column}` : ''}`;
 }

@@ -40,7 +40,7 @@ interface Page {
 }
 
 /** A preview of finished HTML, without a project. */
-export class FilePreview implements PreviewSource {
+class FilePreview implements PreviewSource {
   readonly #paths: ReadonlyMap<string, string>;
   readonly #files = new Map<string, Promise<ReadFile>>();
   readonly #last = new Map<string, Page>();

@@ -9,7 +9,7 @@ import type { Target } from '../visit/target.js';
 import { secretOf } from './secret-command.js';
 
 /** What is shown in place of a secret that is not needed: for requests that nobody sends. */
-export function secretName(name: string): string {
+function secretName(name: string): string {
   return `<${name}>`;
 }
 

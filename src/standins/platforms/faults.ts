@@ -25,7 +25,7 @@ export function faultPlan(kinds: readonly FaultKind[], seed: number): () => Faul
 }
 
 /** Numbers from 0 to 1 that a seed decides (a mixing of 32 bits: one multiplication and shifts for each number). */
-export function seededRandom(seed: number): () => number {
+function seededRandom(seed: number): () => number {
   let state = seed >>> 0;
   return () => {
     state = (state + 0x9e3779b9) >>> 0;

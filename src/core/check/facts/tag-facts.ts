@@ -31,7 +31,7 @@ export function systemValueOf(tag: MergeTag | null): string | null {
 }
 
 /** The fields that are asked after around a tag: what stands in a block that is there only where they are given. */
-export function guardedAt(tags: readonly MergeTag[], tag: MergeTag): ReadonlySet<string> {
+function guardedAt(tags: readonly MergeTag[], tag: MergeTag): ReadonlySet<string> {
   const open: (string | null)[] = [];
   for (const other of tags) {
     if (other === tag) break;

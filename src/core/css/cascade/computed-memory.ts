@@ -51,7 +51,7 @@ export function memoryOf(index: ElementIndex): ComputedMemory {
  * What was computed of the elements of a document under other conditions. Most elements come to the same under all of them:
  * with the same declarations and the same parent there is nothing to compute.
  */
-export class ComputedMemory {
+class ComputedMemory {
   readonly #kept = new Map<number, readonly Kept[]>();
 
   /** What came of an element, or what `compute` gives, which is kept. @param order the number of the element */

@@ -32,7 +32,7 @@ export function readColor(value: string, context: ColorContext = unknown): Rgba 
 }
 
 /** Whether old engines read a colour as it is written. */
-export function isPlainColor(value: string): boolean {
+function isPlainColor(value: string): boolean {
   return /^#(?:[0-9a-f]{3}|[0-9a-f]{6})$|^[a-z]+$|^rgba?\((?:\s*[\d.]+\s*,){2,3}\s*[\d.]+\s*\)$/i.test(value);
 }
 

@@ -58,7 +58,7 @@ function straight(text: string): string {
 }
 
 /** A text without percent-encoding; as it stands where that is none. */
-export function percentDecoded(text: string): string {
+function percentDecoded(text: string): string {
   try {
     return decodeURIComponent(text);
   } catch {

@@ -70,7 +70,7 @@ const tightness: Readonly<Record<Expression['kind'], number>> = {
 };
 
 /** An expression as it is written, with as few parentheses as it needs. */
-export function printExpression(expression: Expression, quote: '"' | "'" = '"'): string {
+function printExpression(expression: Expression, quote: '"' | "'" = '"'): string {
   const atLeast = (needed: number, part: Expression): string => {
     const text = printExpression(part, quote);
     return tightness[part.kind] < needed ? `(${text})` : text;

@@ -39,7 +39,7 @@ function unquoted(name: string): string {
 }
 
 /** A `font-family` value of families. */
-export function familyList(families: readonly string[]): string {
+function familyList(families: readonly string[]): string {
   return families.map((family) => (/[^a-z0-9-]/i.test(family) ? `'${family}'` : family)).join(',');
 }
 

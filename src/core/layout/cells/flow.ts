@@ -183,7 +183,7 @@ function emitPlainRun(
 }
 
 /** Conditional comments as they stand in the source. */
-export function emitComments(box: Box): OutNode[] {
+function emitComments(box: Box): OutNode[] {
   if (box.kind !== 'comment') return [];
   return box.content.flatMap((node): OutNode[] =>
     node.kind === 'comment' ? [{ kind: 'raw', html: `<!--${node.value}-->` }] : [],

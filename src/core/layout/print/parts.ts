@@ -3,7 +3,7 @@ import type { StyleRule } from '../../css/cascade/rules.js';
 import type { ElementIndex, IndexedElement } from '../../css/selectors/element-index.js';
 
 /** Parts of elements that no style attribute can say anything about (CSS Pseudo-Elements 4, 2 and 3.3). */
-export const headParts = ['::first-letter', '::first-line', '::marker'] as const;
+const headParts = ['::first-letter', '::first-line', '::marker'] as const;
 export type HeadPart = (typeof headParts)[number];
 
 /** What a rule says of a part of an element: written into the head, under its conditions. */

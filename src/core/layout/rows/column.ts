@@ -95,7 +95,7 @@ function emitBlock(item: Box, items: readonly Box[], box: RowBox, room: Room): O
 }
 
 /** What automatic margins, else `align-items`, do to a block of a column: it fills the width, or shrinks to its content at one side. */
-export function horizontalAlignment(box: Box, item: BoxInState): 'stretch' | 'left' | 'center' | 'right' {
+function horizontalAlignment(box: Box, item: BoxInState): 'stretch' | 'left' | 'center' | 'right' {
   const [left, right] = ['margin-left', 'margin-right'].map((side) => item.style.take(side) === 'auto');
   if (left === true || right === true) return left !== true ? 'left' : right === true ? 'center' : 'right';
   const own = item.style.take('align-self');
