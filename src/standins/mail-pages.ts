@@ -1,6 +1,7 @@
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
 import { readMail, type ReadMail } from '../mail/read-mail.js';
 import { listPage, mailPage, type KeptMail } from './mail-views.js';
+import { percentDecoded } from '../core/text/percent-decoded.js';
 
 /** What a page answers. */
 interface Answer {
@@ -54,18 +55,10 @@ async function answerTo(
 /** The HTML of a mail, with the pictures of its parts in it: it runs in a frame that may load nothing from this server. */
 function htmlOf({ html, parts }: ReadMail): Answer {
   const body = (html ?? '').replace(/\bcid:([^\s"')>]+)/gi, (whole, id: string) => {
-    const part = parts.find(({ contentId }) => contentId === decoded(id));
+    const part = parts.find(({ contentId }) => contentId === percentDecoded(id));
     return part === undefined ? whole : `data:${part.type};base64,${Buffer.from(part.bytes).toString('base64')}`;
   });
   return { status: 200, type: HTML, body, headers: { 'content-security-policy': MAIL_POLICY } };
-}
-
-function decoded(text: string): string {
-  try {
-    return decodeURIComponent(text);
-  } catch {
-    return text;
-  }
 }
 
 function partOf({ parts }: ReadMail, index: number): Answer {

@@ -1,5 +1,6 @@
 import { escapeHtml } from '../core/html/escape.js';
 import { readMail, type ReadMail } from '../mail/read-mail.js';
+import { kilobytes } from '../core/text/amounts.js';
 
 /** A mail that the simulated mailbox keeps. */
 export interface KeptMail {
@@ -102,10 +103,6 @@ function unflowed(text: string): string {
 
 function timeOf(date: Date): string {
   return date.toISOString().slice(11, 19);
-}
-
-function kilobytes(bytes: number): string {
-  return `${(bytes / 1024).toFixed(1)} KB`;
 }
 
 function whole(title: string, body: string): string {

@@ -31,17 +31,19 @@ test('the command runs from where it is installed', () => {
   expect(readdirSync(join(folder, 'tools/out')).length).toBeGreaterThan(0);
 });
 
-test('it is installed for all folders, with its manual page', () => {
-  const file = readdirSync(folder).find((name) => name.endsWith('.tgz')) ?? '';
-  expect(file).toBe('inscriba-0.1.0.tgz');
+test('the lines of README.md install it for all folders, with completion and its manual page', () => {
+  const [, lines = ''] = /```\n(npm ci [^`]*)```/.exec(readFileSync(join(repository, 'README.md'), 'utf8')) ?? [];
+  const [made, ...installed] = lines.trimEnd().split('\n');
+  expect(made).toBe('npm ci && npm run build && npm pack');
   const prefix = join(folder, 'everywhere');
-  run(
-    'npm',
-    ['install', '--silent', '--global', '--prefix', prefix, '--prefer-offline', '--no-audit', '--no-fund', `./${file}`],
-    folder,
-  );
-  expect(run(join(prefix, 'bin/inscriba'), ['completion', 'bash'], folder)).toContain('complete -F _inscriba inscriba');
-  expect(readFileSync(join(prefix, 'lib/node_modules/inscriba/dist/inscriba.1'), 'utf8')).toMatch(/^\.TH INSCRIBA 1/);
+  const settings = [
+    `export npm_config_prefix='${prefix}' npm_config_prefer_offline=true PATH='${prefix}/bin':"$PATH"`,
+    // Not every machine has a pager of manuals.
+    'man() { groff -man -Tutf8 "$1"; }',
+  ];
+  const said = run('bash', ['-e', '-c', [...settings, ...installed, 'complete -p inscriba'].join('\n')], folder);
+  expect(said).toContain('complete -F _inscriba inscriba\n');
+  expect(said).toMatch(/^\S*INSCRIBA\(1\)/m);
 });
 
 test('the example of docs/library.md runs, and prints what stands there', () => {

@@ -1,4 +1,4 @@
-import { existsSync } from 'node:fs';
+import { existsSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { parse, stringify } from 'yaml';
 import { commandsOf, holdsExcerpt, showsAll, stepsOf, type DocStep } from './doc-page.js';
@@ -12,7 +12,8 @@ export interface Untruth {
   readonly truth: string;
 }
 
-type Check = (shell: ShellSession, block: DocStep, rest: string) => Promise<Untruth[]> | Untruth[];
+/** @param page where the page lies, from the repository */
+type Check = (shell: ShellSession, block: DocStep, rest: string, page: string) => Promise<Untruth[]> | Untruth[];
 
 /** Holds the settings of a file and those of a page together, key by key. */
 function merged(into: unknown, from: unknown): unknown {
@@ -85,26 +86,29 @@ const checks: Readonly<Record<string, Check>> = {
     foldersOf(content)
       .filter((folder) => !existsSync(join(repository, folder)))
       .map((folder) => ({ line, page: folder, truth: 'no such folder' })),
-  'run by': (_, { line, said }, path) =>
-    existsSync(join(repository, path)) ? nothing : [{ line, page: said, truth: 'no such file' }],
+  // Who runs a block takes it from its page, and so names it.
+  'run by': (_, { line, said }, path, page) => {
+    const file = existsSync(join(repository, path)) ? readFileSync(join(repository, path), 'utf8') : 'no such file';
+    return file.includes(page) ? nothing : [{ line, page: said, truth: file }];
+  },
   'not run': (_, { line, said }, why) => (why.length > 20 ? nothing : [{ line, page: said, truth: 'no reason' }]),
 };
 
 /**
  * Follows a page to the letter in an empty folder: runs its commands, writes its files, and finds its excerpts.
  *
- * @param page its Markdown
+ * @param page where it lies, from the repository
  * @returns where it says something else than what is so
  */
 export async function followPage(page: string): Promise<Untruth[]> {
   const shell = new ShellSession();
   const untruths: Untruth[] = [];
   try {
-    for (const block of stepsOf(page)) {
+    for (const block of stepsOf(readFileSync(join(repository, page), 'utf8'))) {
       const [, word, rest = ''] = /^([\w ]+): (.*)$/.exec(block.said) ?? [];
       const check = word === undefined ? runCommands : checks[word];
       if (check === undefined) untruths.push({ line: block.line, page: block.said, truth: 'no such word' });
-      else untruths.push(...(await check(shell, block, rest)));
+      else untruths.push(...(await check(shell, block, rest, page)));
     }
   } finally {
     await shell.end();

@@ -24,6 +24,7 @@ import { noProgress } from '../io/progress.js';
 import { readInputFile } from '../output/file-outputs.js';
 import { isFinishedFile } from '../output/named-files.js';
 import { countFindings, printGrouped } from '../output/print-findings.js';
+import { counted } from '../../core/text/amounts.js';
 
 const options = {
   to: texts('--to <destination...>', 'only for these destinations of inscriba.yaml'),
@@ -117,7 +118,7 @@ async function checkProject(
   return {
     ...result,
     settings: config.checks,
-    counted: count === 0 ? '' : `${count} ${count === 1 ? 'message' : 'messages'}`,
+    counted: count === 0 ? '' : counted(count, 'message'),
   };
 }
 
@@ -151,7 +152,7 @@ async function checkFiles(
     accepted.push(...settled.accepted);
     links.push(...own);
   }
-  return { findings, accepted, links, settings, counted: `${files.length} ${files.length === 1 ? 'file' : 'files'}` };
+  return { findings, accepted, links, settings, counted: counted(files.length, 'file') };
 }
 
 /** The project around, and the destination that finished HTML is meant for. */

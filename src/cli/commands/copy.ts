@@ -8,7 +8,7 @@ import type { Target } from '../../project/visit/target.js';
 import type { Io } from '../io/io.js';
 import { countFindings, printFindings } from '../output/print-findings.js';
 import { command, textAsList, word, wordOf, type CommonOptions, type Told } from '../io/command.js';
-import { kilobytes } from '../output/tables.js';
+import { kilobytes } from '../../core/text/amounts.js';
 
 /** What of a message can be copied. */
 const pieces = ['html', 'body', 'css', 'text', 'subject'] as const;

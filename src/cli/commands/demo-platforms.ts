@@ -10,7 +10,7 @@ import type { Io } from '../io/io.js';
 import type { CommonOptions } from '../io/command.js';
 import { pushAndTell } from './push.js';
 import { imageVariables, platformSources, platformVariables } from './standin.js';
-import { kilobytes } from '../output/tables.js';
+import { kilobytes } from '../../core/text/amounts.js';
 
 /** The ports that `standin` has, where they are free: pictures in templates are looked at there later. */
 const PLATFORM_PORT = 4101;

@@ -19,6 +19,7 @@ import { readInputFile } from '../output/file-outputs.js';
 import type { Io } from '../io/io.js';
 import { printFindings } from '../output/print-findings.js';
 import { command, group, text, word, words, type CommonOptions, type Told } from '../io/command.js';
+import { counted } from '../../core/text/amounts.js';
 
 const learnOptions = {
   name: text('--name <name>', 'the name of the dialect (default: that of the output file)'),
@@ -157,7 +158,6 @@ async function checkDialects(
 
 /** "5 samples, written and read as they say; 7 exchanges, made as they were recorded". */
 function provedBy({ samples, exchanges }: Dialect): string {
-  const counted = (count: number, thing: string): string => `${count} ${thing}${count === 1 ? '' : 's'}`;
   const made = exchanges.length === 0 ? '' : `; ${counted(exchanges.length, 'exchange')}, made as they were recorded`;
   return `${counted(samples.length, 'sample')}, written and read as they say${made}`;
 }
@@ -208,7 +208,7 @@ async function learnDialectFile(options: LearnOptions, io: Io): Promise<number> 
     const kinds = [blocks.if === null ? '' : 'conditions', blocks.each === null ? '' : 'loops'].filter(
       (kind) => kind !== '',
     );
-    const found = [`${names.length} ${names.length === 1 ? 'name' : 'names'}`, ...kinds].join(', ');
+    const found = [counted(names.length, 'name'), ...kinds].join(', ');
     io.err(`${delimiters.count} tags between ${delimiters.open} and ${delimiters.close}: ${found}\n`);
     if (options.out !== null)
       io.err(`wrote ${options.out}\n\nFill in its blanks, then: inscriba dialect check ${options.out}\n`);

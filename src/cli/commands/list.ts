@@ -5,6 +5,7 @@ import { listMessages, type ListedMessage } from '../../project/build/list-messa
 import type { Io } from '../io/io.js';
 import { printFindings } from '../output/print-findings.js';
 import { command, flag, text, type CommonOptions, type Told } from '../io/command.js';
+import { counted } from '../../core/text/amounts.js';
 
 const options = {
   topic: text('--topic <name>', 'only messages of this topic'),
@@ -56,12 +57,9 @@ function describe(message: ListedMessage, width: number): string {
   const facts = [
     ...(topic === null ? [] : [topic]),
     ...(keywords.length === 0 ? [] : [keywords.join(', ')]),
-    ...(editions.length === 0
-      ? []
-      : [`${editions.length} ${editions.length === 1 ? 'edition' : 'editions'}: ${shortened(editions)}`]),
+    ...(editions.length === 0 ? [] : [`${counted(editions.length, 'edition')}: ${shortened(editions)}`]),
   ];
-  const broken =
-    errors === 0 ? '' : `${errors} ${errors === 1 ? 'error' : 'errors'}; inscriba build ${name} shows where`;
+  const broken = errors === 0 ? '' : `${counted(errors, 'error')}; inscriba build ${name} shows where`;
   const lines = [
     subject ?? broken,
     ...(subject !== null && broken !== '' ? [broken] : []),

@@ -6,6 +6,7 @@ import { command, flag, texts, words, type CommonOptions, type Told } from '../i
 import type { Io } from '../io/io.js';
 import { noProgress } from '../io/progress.js';
 import { countFindings, printFindings } from '../output/print-findings.js';
+import { counted } from '../../core/text/amounts.js';
 
 const options = {
   to: texts('--to <destination...>', 'only to these destinations (default: all that have push in inscriba.yaml)'),
@@ -107,9 +108,9 @@ function nameOf({ message, edition }: PushOutcome): string {
 
 function lineOf(outcome: PushOutcome, width: number): string {
   const { how, destination, link, pictures, findings } = outcome;
-  const sent = pictures === 0 ? '' : `  ${pictures} ${pictures === 1 ? 'picture' : 'pictures'} sent`;
+  const sent = pictures === 0 ? '' : `  ${counted(pictures, 'picture')} sent`;
   const errors = withoutRepeats(findings).filter(isError).length;
-  const why = how !== 'failed' || errors === 0 ? '' : `  ${errors} ${errors === 1 ? 'error' : 'errors'}`;
+  const why = how !== 'failed' || errors === 0 ? '' : `  ${counted(errors, 'error')}`;
   const where = link === null || how === 'failed' ? '' : `  ${link}`;
   return `${verbs[how].padEnd(11)}  ${destination.padEnd(width)}  ${nameOf(outcome)}${sent}${where}${why}`;
 }

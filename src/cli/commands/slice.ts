@@ -17,7 +17,7 @@ import { writeWhole } from '../../project/files/write-file.js';
 import type { Io } from '../io/io.js';
 import { printFindings } from '../output/print-findings.js';
 import { command, flag, text, whole, word, type CommonOptions, type Told } from '../io/command.js';
-import { kilobytes } from '../output/tables.js';
+import { counted, kilobytes } from '../../core/text/amounts.js';
 
 const options = {
   plan: text('--plan <file.yaml>', 'cut as this plan says'),
@@ -107,8 +107,7 @@ async function propose({ path, bytes, config, report }: SliceTask, options: Slic
     if (problem !== null) return void report(problem);
   }
   if (options.quiet) return;
-  const count = (number: number, what: string): string => `${number} ${what}${number === 1 ? '' : 's'}`;
-  io.err(`${options.picture}: ${count(bands.length, 'band')}, ${count(slices.length, 'slice')}\n`);
+  io.err(`${options.picture}: ${counted(bands.length, 'band')}, ${counted(slices.length, 'slice')}\n`);
   io.err(`wrote ${shown(planFile)}\nwrote ${shown(overviewFile)}\n`);
   const open = slices.filter(({ alt }) => alt === null).length;
   io.err(
@@ -140,7 +139,7 @@ async function cut(
   if (options.quiet) return;
   const weight = built.pictures.reduce((sum, picture) => sum + picture.bytes.length, 0);
   io.err(
-    `${options.picture}: ${built.pictures.length} ${built.pictures.length === 1 ? 'slice' : 'slices'} (${kilobytes(weight)}, the whole has ${kilobytes(bytes.length)})\n`,
+    `${options.picture}: ${counted(built.pictures.length, 'slice')} (${kilobytes(weight)}, the whole has ${kilobytes(bytes.length)})\n`,
   );
   io.err(`wrote ${relative(io.folder, join(folder, 'index.html'))}\nwrote ${relative(io.folder, overviewFile)}\n`);
 }

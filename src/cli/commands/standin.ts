@@ -13,7 +13,7 @@ import { platforms, startPlatforms, type PlatformsOptions } from '../../standins
 import type { Io } from '../io/io.js';
 import { printFindings } from '../output/print-findings.js';
 import { command, listOf, text, wholeOr, type CommonOptions, type Told } from '../io/command.js';
-import { kilobytes } from '../output/tables.js';
+import { kilobytes } from '../../core/text/amounts.js';
 
 /** Every port there is, and 0 for one that is free. */
 const ports = [0, 65_535] as const;

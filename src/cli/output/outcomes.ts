@@ -1,7 +1,7 @@
-import { thousands } from '../../core/text/thousands.js';
+import { counted, thousands } from '../../core/text/amounts.js';
 import { dirname, relative } from 'node:path';
 import type { BuildOutcome } from '../../project/build/outcome.js';
-import { kilobytes } from './tables.js';
+import { kilobytes } from '../../core/text/amounts.js';
 
 /** So many outputs that were not built are named; of more there is the number. */
 const MOST_NAMES = 12;
@@ -56,7 +56,7 @@ function describePictures(pictures: BuildOutcome['pictures']): string {
   const { count, bytes, bytesBefore, uploaded } = pictures;
   const [now, before] = [kilobytes(bytes), kilobytes(bytesBefore)];
   const sizes = now === before ? now : `${now}, before ${before}`;
-  return `${count} ${count === 1 ? 'picture' : 'pictures'} (${sizes}${uploaded === 0 ? '' : `; ${uploaded} uploaded`})`;
+  return `${counted(count, 'picture')} (${sizes}${uploaded === 0 ? '' : `; ${uploaded} uploaded`})`;
 }
 
 function sizeOf(files: readonly { path: string; size: number }[], suffix: string): number {

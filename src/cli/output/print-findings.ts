@@ -4,6 +4,7 @@ import { textWidth } from '../../core/text/text-width.js';
 import { renderFinding, plainPaint, type Emphasis, type Paint } from '../../core/findings/code-frame.js';
 import { severityOf, type Finding } from '../../core/findings/finding.js';
 import type { Io } from '../io/io.js';
+import { counted } from '../../core/text/amounts.js';
 
 const colors: Readonly<Record<Emphasis, Parameters<typeof styleText>[0]>> = {
   place: 'bold',
@@ -63,5 +64,5 @@ export function countFindings(findings: readonly Finding[]): string {
   const parts = (['error', 'warning', 'note'] as const)
     .map((severity) => [count(severity), severity] as const)
     .filter(([number]) => number > 0);
-  return parts.map(([number, severity]) => `${number} ${severity}${number === 1 ? '' : 's'}`).join(', ');
+  return parts.map(([number, severity]) => counted(number, severity)).join(', ');
 }

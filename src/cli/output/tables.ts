@@ -1,11 +1,6 @@
 import { textWidth } from '../../core/text/text-width.js';
 import type { Io } from '../io/io.js';
 
-/** "41.2 KB". */
-export function kilobytes(bytes: number): string {
-  return `${(bytes / 1024).toFixed(1)} KB`;
-}
-
 /** Prints rows as columns to the talk stream; what begins with a digit or a sign stands to the right. */
 export function printTable(rows: readonly (readonly string[])[], io: Io): void {
   const columns = Math.max(...rows.map((row) => row.length));

@@ -7,6 +7,7 @@ import { buildDelimiters, findTags, neutralDelimiters } from '../html/tags.js';
 import type { SourceText } from '../text/source-text.js';
 import type { Edit } from '../text/apply-edits.js';
 import { spanAt, type Span } from '../text/span.js';
+import { escapeRegExp } from '../text/escape-reg-exp.js';
 
 /** A change of the text that does away with a finding. */
 export interface Remedy {
@@ -48,10 +49,6 @@ function targetOf({ wrong, meant }: Suggestion, written: string): { offset: numb
   const text = meant.includes('.') ? wrong : last;
   const offset = text === wrong ? written.search(new RegExp(escapeRegExp(text), 'i')) : written.lastIndexOf(text);
   return offset < 0 ? null : { offset, text };
-}
-
-function escapeRegExp(text: string): string {
-  return text.replace(/[.*+?^${}()|[\]\\]/g, '\\$&');
 }
 
 /** The name in the end tag that belongs to a start tag. */

@@ -3,6 +3,7 @@ import { MappedText, type Piece } from '../text/mapped-text.js';
 import type { SourceText } from '../text/source-text.js';
 import type { Span } from '../text/span.js';
 import { buildDelimiters, findTags, neutralDelimiters, sentinel, splitAtSentinels } from './tags.js';
+import { lineStartsOf } from '../text/source-text.js';
 
 /** CommonMark, with tables, as they are common in notices. */
 function parser({ html }: { readonly html: boolean }): ReturnType<typeof MarkdownIt> {
@@ -46,7 +47,7 @@ export function markdownBody(source: SourceText, span: Span): MappedText {
   hidden.push(text.slice(position));
   const markdown = parser({ html: true });
   const environment = {};
-  const lines = lineStarts(hidden.join(''));
+  const lines = lineStartsOf(hidden.join(''));
   const placed = new Placer(source, span, tags);
   const tokens = markdown.parse(hidden.join(''), environment);
   unwrapParts(tokens);
@@ -84,12 +85,6 @@ function topLevelBlocks(tokens: readonly Token[]): Token[][] {
     depth += token.nesting;
   }
   return blocks;
-}
-
-function lineStarts(text: string): number[] {
-  const starts = [0];
-  for (const match of text.matchAll(/\r\n|\n|\r/g)) starts.push(match.index + match[0].length);
-  return starts;
 }
 
 /** Places the HTML of Markdown blocks in their source. */

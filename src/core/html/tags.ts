@@ -1,4 +1,5 @@
 import type { Span } from '../text/span.js';
+import { escapeRegExp } from '../text/escape-reg-exp.js';
 
 /**
  * While HTML is parsed, template tags (`@{…}`, `~~…~~`) are hidden from the parser: it sees filler of equal length,
@@ -122,8 +123,4 @@ export function closingOffset(text: string, from: number, pair: TagDelimiters): 
     else if (character === '\n' && text[index + 1] === '\n') return null;
   }
   return null;
-}
-
-function escapeRegExp(text: string): string {
-  return text.replace(/[.*+?^${}()|[\]\\]/g, '\\$&');
 }

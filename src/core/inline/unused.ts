@@ -13,6 +13,7 @@ import { applyEdits, type Edit } from '../text/apply-edits.js';
 import type { SourceText } from '../text/source-text.js';
 import type { Span } from '../text/span.js';
 import { isBlankSheet, readSheets, type Sheet } from '../css/cascade/sheets.js';
+import { counted } from '../text/amounts.js';
 
 /**
  * Leaves out of the style elements of a document what nothing in it uses: rules that match no element, custom properties
@@ -33,7 +34,7 @@ export function dropUnused(html: SourceText, delimiters: readonly TagDelimiters[
     report(
       finding('unused-dropped', null, {
         file: html.name,
-        rules: `${dropper.count} ${dropper.count === 1 ? 'rule' : 'rules'}`,
+        rules: counted(dropper.count, 'rule'),
         size: `${(bytes / 1024).toFixed(1)} KB`,
       }),
     );

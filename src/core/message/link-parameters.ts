@@ -1,5 +1,6 @@
 import { splitAtSentinels } from '../html/tags.js';
 import type { MergeTag } from '../dialects/model.js';
+import { percentDecoded } from '../text/percent-decoded.js';
 
 /** A parameter that is added to links. */
 export interface LinkParameter {
@@ -25,7 +26,9 @@ export function withLinkParameters(
   const [beforeHash, fragment] = hash < 0 ? [trimmed, ''] : [trimmed.slice(0, hash), trimmed.slice(hash)];
   const mark = beforeHash.indexOf('?');
   const present = new Set(
-    (mark < 0 ? '' : beforeHash.slice(mark + 1)).split('&').map((pair) => decoded(pair.replace(/=[\s\S]*$/, ''))),
+    (mark < 0 ? '' : beforeHash.slice(mark + 1))
+      .split('&')
+      .map((pair) => percentDecoded(pair.replace(/=[\s\S]*$/, '').replace(/\+/g, ' '))),
   );
   const added = parameters
     .filter(({ name }) => !present.has(name))
@@ -33,14 +36,6 @@ export function withLinkParameters(
   if (added.length === 0) return address;
   const joint = mark < 0 ? '?' : /[?&]$/.test(beforeHash) ? '' : '&';
   return beforeHash + joint + added.join('&') + fragment;
-}
-
-function decoded(text: string): string {
-  try {
-    return decodeURIComponent(text.replace(/\+/g, ' '));
-  } catch {
-    return text;
-  }
 }
 
 /** Whether a `?` or `#` stands within a block of merge tags, so that it is there for some recipients only. */

@@ -5,6 +5,7 @@ import { parseExpressionInHtml, type Expression } from '../expressions/expressio
 import type { SourceText } from '../text/source-text.js';
 import { spanAt, type Span } from '../text/span.js';
 import type { MergeNode, Template, TemplateNode, ValueNode } from './nodes.js';
+import { valueSpan as attributeValueSpan } from '../html/decoded-value.js';
 
 /** Where a build value stands: white space would end the value of an attribute without quotes. */
 type ValuePlace = 'unquoted attribute' | 'elsewhere';
@@ -36,15 +37,7 @@ export function readTag(
 
 /** The value of an attribute in the source, without quotes. */
 export function valueSpan(source: SourceText, item: Pick<Attribute, 'span'> | undefined): Span {
-  if (item === undefined) return spanAt(0, 0);
-  const written = source.slice(item.span);
-  const equals = written.indexOf('=');
-  if (equals < 0) return spanAt(item.span.end, 0);
-  const from = equals + 1 + (/^\s*/.exec(written.slice(equals + 1))?.[0].length ?? 0);
-  const quoted = /["']/.test(written[from] ?? '');
-  return quoted
-    ? { start: item.span.start + from + 1, end: item.span.end - 1 }
-    : { start: item.span.start + from, end: item.span.end };
+  return item === undefined ? spanAt(0, 0) : attributeValueSpan({ source, tags: [] }, item);
 }
 
 /** Reads a line of text with build values, such as the name of an edition or a parameter of links. */

@@ -65,7 +65,7 @@ export class SourceText {
   }
 
   private lineStarts(): readonly number[] {
-    this.#lineStarts ??= findLineStarts(this.text);
+    this.#lineStarts ??= lineStartsOf(this.text);
     return this.#lineStarts;
   }
 }
@@ -81,7 +81,8 @@ function charactersIn(text: string, start: number, end: number): number {
   return count;
 }
 
-function findLineStarts(text: string): number[] {
+/** Where the lines of a text begin. */
+export function lineStartsOf(text: string): number[] {
   const starts = [0];
   for (const match of text.matchAll(/\r\n|\n|\r/g)) starts.push(match.index + match[0].length);
   return starts;

@@ -55,13 +55,3 @@ export function tick(label: string, isSo: boolean, set: (isSo: boolean) => void)
   input.checked = isSo;
   return make('label', { class: 'tick' }, input, make('span', { text: label }));
 }
-
-/** `12.3 KB` */
-export function kilobytes(bytes: number): string {
-  return `${(bytes / 1024).toFixed(1)} KB`;
-}
-
-/** `1 link`, `2 links` */
-export function counted(count: number, one: string): string {
-  return `${count} ${one}${count === 1 ? '' : 's'}`;
-}

@@ -1,7 +1,8 @@
 /// <reference lib="dom" />
 import { CLIPPING_SIZE } from '../../core/engines/limits.js';
 import type { BenchMessage, PreviewFinding } from '../../core/views/model.js';
-import { counted, kilobytes, make } from './dom.js';
+import { make } from './dom.js';
+import { counted, kilobytes } from '../../core/text/amounts.js';
 
 /** The tabs of the strip beside the views. */
 const tabs = ['findings', 'text', 'links', 'pictures', 'weight', 'card'] as const;

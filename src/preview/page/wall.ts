@@ -1,10 +1,11 @@
 /// <reference lib="dom" />
 import type { MessageState, WallMessage } from '../../core/views/model.js';
 import { usualViews, type View } from '../../core/views/view.js';
-import { button, counted, kilobytes, make } from './dom.js';
+import { button, make } from './dom.js';
 import { Keys } from './keys.js';
 import { MessageFrame } from './message-frame.js';
 import { frameAddress, listenForChanges, wallNow } from './server.js';
+import { counted, kilobytes } from '../../core/text/amounts.js';
 
 const [usual] = usualViews as readonly [View, ...View[]];
 

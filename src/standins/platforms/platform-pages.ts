@@ -3,6 +3,7 @@ import { escapeHtml } from '../../core/html/escape.js';
 import { filledTemplate, recipients, type RecipientName } from './fill-stored.js';
 import { AnswerBytes, answer, type Platform, type PlatformAnswer } from './platform.js';
 import type { PlatformState, StoredTemplate } from './platform-state.js';
+import { counted, kilobytes } from '../../core/text/amounts.js';
 
 /** What pages are made of. */
 interface Shown {
@@ -66,7 +67,7 @@ function listPage({ platform, state, dialect }: Shown): string {
     .map(
       (template) => `<tr><td><a href="/stored/${template.id}">${escapeHtml(template.name)}</a></td>
 <td>${filledLine(template.subject, dialect, 'ines')}</td>${folderCell(folderOf(template, state), 'td')}
-<td class="number">${kilobytes(template.html)}</td><td class="number">${template.version}</td><td class="faint">${timeOf(template.changed)}</td></tr>`,
+<td class="number">${kilobytes(Buffer.byteLength(template.html))}</td><td class="number">${template.version}</td><td class="faint">${timeOf(template.changed)}</td></tr>`,
     );
   const content =
     rows.length === 0
@@ -122,14 +123,6 @@ function plain(value: unknown): string {
   if (Array.isArray(value))
     return value.map((entry) => (typeof entry === 'string' ? entry : JSON.stringify(entry))).join(', ');
   return value === null || value === undefined ? '' : JSON.stringify(value);
-}
-
-function counted(count: number, thing: string): string {
-  return `${count} ${thing}${count === 1 ? '' : 's'}`;
-}
-
-function kilobytes(html: string): string {
-  return `${(Buffer.byteLength(html) / 1024).toFixed(1)} KB`;
 }
 
 function timeOf(time: number): string {

@@ -7,6 +7,7 @@ import { AnswerBytes, answer, type Platform, type PlatformAnswer, type PlatformR
 import type { PlatformState } from './platform-state.js';
 import { pageAnswer } from './platform-pages.js';
 import { receivedBody } from './received-body.js';
+import { percentDecoded } from '../../core/text/percent-decoded.js';
 
 /** One request and its answer, as they went over the wire. */
 export interface SeenExchange {
@@ -158,7 +159,7 @@ function routeFor(
     const params: Record<string, string> = {};
     const fits = steps.every((step, index) => {
       const name = /^\{(.+)\}$/.exec(step)?.[1];
-      const value = decoded(given[index] ?? '');
+      const value = percentDecoded(given[index] ?? '');
       if (name === undefined) return step === value;
       params[name] = value;
       return value !== '';
@@ -166,14 +167,6 @@ function routeFor(
     if (fits) return { route, action, params };
   }
   return null;
-}
-
-function decoded(step: string): string {
-  try {
-    return decodeURIComponent(step);
-  } catch {
-    return step;
-  }
 }
 
 /** How many seconds whoever asks too often has to wait; null where nobody does. */

@@ -3,7 +3,7 @@ import { shownWidths } from '../../../core/pictures/shown-widths.js';
 import { countPictures } from '../../../pictures/count-pictures.js';
 import { carriedPictures, mediaTypeOf } from '../../../project/load/message-pictures.js';
 import type { Io } from '../../io/io.js';
-import { kilobytes } from '../../output/tables.js';
+import { kilobytes } from '../../../core/text/amounts.js';
 import {
   filesArgument,
   filesOptions,

@@ -14,7 +14,7 @@ import {
 } from '../../output/readdress-files.js';
 import { command, flag, text, wholeOr, type Told } from '../../io/command.js';
 import type { Io } from '../../io/io.js';
-import { kilobytes } from '../../output/tables.js';
+import { kilobytes } from '../../../core/text/amounts.js';
 
 /** Pictures on the web are brought up to this size, in KB. */
 const MOST_KB_FETCHED = 5120;

@@ -4,7 +4,8 @@ import { countPictures } from '../../../pictures/count-pictures.js';
 import { carriedPictures, titleOf, type CarriedPicture } from '../../../project/load/message-pictures.js';
 import { writeWhole } from '../../../project/files/write-file.js';
 import type { Io } from '../../io/io.js';
-import { kilobytes, printTable } from '../../output/tables.js';
+import { kilobytes } from '../../../core/text/amounts.js';
+import { printTable } from '../../output/tables.js';
 import {
   filesArgument,
   filesOptions,

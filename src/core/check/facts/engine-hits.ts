@@ -2,6 +2,7 @@ import { enginesWithout, type FeatureKind } from '../../engines/engine.js';
 import type { Hit } from './rule.js';
 import { firstPlace, usedFeatures } from './features.js';
 import type { Page } from '../page/page.js';
+import { listed } from '../../text/amounts.js';
 
 /**
  * What a page relies on and engines do not show. What only looks plainer is told where engines are asked for by name.
@@ -29,8 +30,4 @@ export function engineHits(
 
 function lowered(sentence: string): string {
   return `${sentence.slice(0, 1).toLowerCase()}${sentence.slice(1)}`;
-}
-
-function listed(names: readonly string[]): string {
-  return names.length < 2 ? names.join('') : `${names.slice(0, -1).join(', ')} and ${names[names.length - 1] ?? ''}`;
 }

@@ -1,12 +1,13 @@
 import type { Place } from '../../findings/finding.js';
 import type { ElementNode } from '../../html/tree.js';
-import { decoded, wordsIn, type Link } from '../page/links.js';
+import { wordsIn, type Link } from '../page/links.js';
 import type { Page } from '../page/page.js';
+import { percentDecoded } from '../../text/percent-decoded.js';
 
 /** Links to places of the page itself, by their names. */
 export function anchorsOf(page: Page): { readonly element: ElementNode; readonly name: string }[] {
   return page.links.flatMap(({ element, href, hasTag }) => {
-    const name = href?.startsWith('#') === true && !hasTag ? decoded(href.slice(1)) : '';
+    const name = href?.startsWith('#') === true && !hasTag ? percentDecoded(href.slice(1)) : '';
     return name === '' || name === 'top' || name === '!' ? [] : [{ element, name }];
   });
 }

@@ -115,12 +115,3 @@ export function isRelative(address: string): boolean {
 export function hostOf(address: string): string | null {
   return /^https?:\/\/(?:[^/?#@]*@)?([^/?#:\s]+)/i.exec(address)?.[1]?.toLowerCase() ?? null;
 }
-
-/** A text without its percent encoding, where that can be read. */
-export function decoded(text: string): string {
-  try {
-    return decodeURIComponent(text);
-  } catch {
-    return text;
-  }
-}

@@ -1,4 +1,4 @@
-import { thousands } from '../../text/thousands.js';
+import { thousands } from '../../text/amounts.js';
 import type { Rule } from '../facts/rule.js';
 
 export const lineLong: Rule = {

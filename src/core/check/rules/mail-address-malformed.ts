@@ -1,5 +1,5 @@
 import type { Rule } from '../facts/rule.js';
-import { decoded } from '../page/links.js';
+import { percentDecoded } from '../../text/percent-decoded.js';
 
 export const mailAddressMalformed: Rule = {
   code: 'mail-address-malformed',
@@ -16,7 +16,7 @@ export const mailAddressMalformed: Rule = {
       const written = /^mailto:([^?]*)/i.exec(href ?? '')?.[1];
       if (written === undefined || hasTag) continue;
       const hasOthers = /[?&](?:to|bcc|cc|subject|body)=/i.test(href ?? '');
-      for (const address of written.split(',').map(decoded))
+      for (const address of written.split(',').map(percentDecoded))
         if (!(address === '' && hasOthers) && !/^[^\s@<>]+@[^\s@<>]+\.[^\s@<>.]+$/.test(address))
           yield { place: page.placeOfAttribute(element, 'href'), data: { address } };
     }

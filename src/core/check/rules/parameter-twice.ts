@@ -1,5 +1,6 @@
 import type { Rule } from '../facts/rule.js';
-import { decoded, schemeOf } from '../page/links.js';
+import { schemeOf } from '../page/links.js';
+import { percentDecoded } from '../../text/percent-decoded.js';
 
 export const parameterTwice: Rule = {
   code: 'parameter-twice',
@@ -16,7 +17,7 @@ export const parameterTwice: Rule = {
       const query = /\?([^#]*)/.exec(href ?? '')?.[1] ?? '';
       const names = query
         .split(/[&;]/)
-        .map((pair) => decoded(/^[^=]*/.exec(pair)?.[0] ?? ''))
+        .map((pair) => percentDecoded(/^[^=]*/.exec(pair)?.[0] ?? ''))
         .filter((name) => name !== '' && !name.endsWith('[]'));
       const twice = names.find((name, index) => names.indexOf(name) < index);
       if (twice !== undefined && schemeOf(href ?? '')?.startsWith('http') === true)

@@ -1,5 +1,5 @@
 import type { Rule } from '../facts/rule.js';
-import { decoded } from '../page/links.js';
+import { percentDecoded } from '../../text/percent-decoded.js';
 
 export const phoneMalformed: Rule = {
   code: 'phone-malformed',
@@ -15,9 +15,9 @@ export const phoneMalformed: Rule = {
     for (const { element, href, hasTag } of page.links) {
       const number = /^(?:tel|sms):([^?;]*)/i.exec(href ?? '')?.[1];
       if (number === undefined || hasTag) continue;
-      const plain = decoded(number).replace(/[\s().\-/]/g, '');
+      const plain = percentDecoded(number).replace(/[\s().\-/]/g, '');
       if (!/^\+?[\d*#]{3,17}$/.test(plain))
-        yield { place: page.placeOfAttribute(element, 'href'), data: { number: decoded(number) } };
+        yield { place: page.placeOfAttribute(element, 'href'), data: { number: percentDecoded(number) } };
     }
   },
 };

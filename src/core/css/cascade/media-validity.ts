@@ -1,7 +1,7 @@
 import { cssDetail } from '../../findings/wording/css.js';
 import { nearestName } from '../../text/nearest.js';
 import { splitValue } from '../values/value.js';
-import { parseMediaQueryList, type CssNode } from '../syntax/css-tree.js';
+import { readMediaQueries, type MediaCondition } from '../syntax/media-query.js';
 
 /** The media features of Media Queries Level 4 and 5, without `min-` and `max-`. */
 const features: ReadonlySet<string> = new Set(
@@ -45,9 +45,9 @@ export function invalidMedia(list: string): InvalidMedia | null {
 }
 
 function invalidQuery(query: string): InvalidMedia | null {
-  const tree = readStrictly(query);
-  if (tree === null) return { query, detail: cssDetail.unreadableQuery, nearest: repaired(query) };
-  const unknown = featuresIn(tree).find((name) => !isKnown(name));
+  const features = featuresOf(query);
+  if (features === null) return { query, detail: cssDetail.unreadableQuery, nearest: repaired(query) };
+  const unknown = features.find((name) => !isKnown(name));
   if (unknown === undefined) return null;
   const nearest = nearestName(unknown, knownFeatures);
   return {
@@ -55,14 +55,6 @@ function invalidQuery(query: string): InvalidMedia | null {
     detail: cssDetail.noFeature(unknown),
     nearest: nearest === null ? null : query.replace(unknown, nearest),
   };
-}
-
-/** The borrowed grammar takes a media type right before a condition; the specification asks for an `and` between them. */
-function readStrictly(text: string): CssNode | null {
-  const lacksAnd = splitValue(text, ',').some((query) =>
-    /^(?:(?:only|not)\s+)?(?!(?:only|not)\b)[a-z-]+\s*\(/i.test(query),
-  );
-  return lacksAnd ? null : parseMediaQueryList(text);
 }
 
 function isKnown(feature: string): boolean {
@@ -80,6 +72,13 @@ function repaired(text: string): string | null {
     text.replace(/([a-z])\s+(\d[\w.]*)\s*\)/gi, '$1: $2)'),
     text.replace(/\b(screen|all|print)\s*\(/gi, '$1 and ('),
     text.replace(/\)\s*(?=\()/g, ') and '),
+    // Behind a type there is no `or`: a list says the same.
+    text.replace(/^((?:only\s+)?(?:screen|all|print)\s+and\s+)(.*)$/i, (_, type: string, terms: string) =>
+      terms
+        .split(/\s+or\s+/i)
+        .map((term) => type + term)
+        .join(', '),
+    ),
     text.replace(/\band\s*\(/gi, ' and (').replace(/\)\s*and\b/gi, ') and'),
   ];
   for (const attempt of attempts) {
@@ -90,23 +89,33 @@ function repaired(text: string): string | null {
 }
 
 function isValid(text: string): boolean {
-  const tree = readStrictly(text);
-  return tree !== null && featuresIn(tree).every(isKnown);
+  return featuresOf(text)?.every(isKnown) === true;
 }
 
-/** The names of the features that a query list asks for, in order, as written. */
-function featuresIn(node: CssNode | null): string[] {
-  switch (node?.type) {
-    case 'MediaQueryList':
-    case 'Condition':
-      return [...node.children].flatMap(featuresIn);
-    case 'MediaQuery':
-      return featuresIn(node.condition);
-    case 'Feature':
-      return [node.name];
-    case 'FeatureRange':
-      return [node.left, node.middle, node.right].flatMap((part) => (part?.type === 'Identifier' ? [part.name] : []));
-    default:
-      return [];
+/** The names of the features that a query list asks for, in order, as written; null where something in it cannot be read. */
+function featuresOf(text: string): string[] | null {
+  const names: string[] = [];
+  for (const query of readMediaQueries(text)) {
+    const own = query === null ? null : query.condition === null ? [] : featuresIn(query.condition);
+    if (own === null) return null;
+    names.push(...own);
+  }
+  return names;
+}
+
+function featuresIn(condition: MediaCondition): string[] | null {
+  switch (condition.kind) {
+    case 'and':
+    case 'or': {
+      const terms = condition.terms.map(featuresIn);
+      return terms.every((names) => names !== null) ? terms.flat() : null;
+    }
+    case 'not':
+      return featuresIn(condition.term);
+    case 'feature':
+    case 'range':
+      return [condition.name];
+    case 'unknown':
+      return null;
   }
 }

@@ -1,4 +1,6 @@
-import { parseMediaQueryList, type CssNode } from '../syntax/css-tree.js';
+import { readMediaQueries, type Comparison, type MediaCondition, type MediaQuery } from '../syntax/media-query.js';
+import { plainLengths, readMath } from '../values/math.js';
+import { pixelsOf } from '../values/value.js';
 
 /** What a media query list says about the width of the viewport. */
 export interface WidthCondition {
@@ -38,24 +40,26 @@ export interface SplitCondition {
 export function splitCondition(text: string): SplitCondition | null {
   const whole = readWidthCondition(text);
   if (whole !== null) return { width: whole, rest: null };
-  if (!/width/i.test(text)) return { width: everyWidth, rest: normalized(text) };
-  if (/,|\bor\b|^\s*not\b/i.test(text)) return null;
-  const parts = text.trim().split(/\s+and\s+/i);
+  if (!isAboutWidth(text)) return { width: everyWidth, rest: normalized(text) };
+  const [query, ...others] = readMediaQueries(text);
+  if (query === undefined || query === null || others.length > 0 || query.modifier === 'not') return null;
+  const { type, condition } = query;
+  const terms = condition === null ? [] : condition.kind === 'and' ? condition.terms : [condition];
   const widths: WidthCondition[] = [];
-  const rest: string[] = [];
-  for (const part of parts) {
-    const width = readWidthCondition(part);
-    if (width === null && /width/i.test(part)) return null;
-    if (width === null) rest.push(part);
-    else widths.push(width);
+  const rest = type === null || isScreen(type) ? [] : [type];
+  for (const term of terms) {
+    const width = readCondition(term);
+    const written = text.slice(term.span.start, term.span.end);
+    if (width !== null) widths.push(width);
+    else if (isAboutWidth(written)) return null;
+    else rest.push(written);
   }
-  return {
-    width: {
-      thresholds: widths.flatMap(({ thresholds }) => thresholds),
-      matches: (width) => widths.every((condition) => condition.matches(width)),
-    },
-    rest: rest.length === 0 ? null : normalized(rest.join(' and ')),
-  };
+  return { width: joined('and', widths), rest: rest.length === 0 ? null : normalized(rest.join(' and ')) };
+}
+
+/** Whether a query asks for the width of the window, rather than for that of the screen. */
+function isAboutWidth(text: string): boolean {
+  return /(?<!device-)width/i.test(text);
 }
 
 /** One spelling for what means the same, so that rules under it stand together. */
@@ -74,115 +78,94 @@ function normalized(query: string): string {
 const conditions = new Map<string, WidthCondition | null>();
 
 function readQueryList(text: string): WidthCondition | null {
-  const tree = parseMediaQueryList(text);
-  if (tree === null || tree.type !== 'MediaQueryList') return null;
-  const queries = childrenOf(tree).map(readQuery);
-  if (queries.some((query) => query === null)) return null;
+  const queries = readMediaQueries(text).map((query) => (query === null ? null : readQuery(query)));
   const known = queries.filter((query) => query !== null);
-  return {
-    thresholds: known.flatMap((query) => query.thresholds),
-    matches: (width) => known.some((query) => query.matches(width)),
-  };
+  if (known.length < queries.length) return null;
+  return queries.length === 0 ? everyWidth : joined('or', known);
 }
 
 const everyWidth: WidthCondition = { thresholds: [], matches: () => true };
 
-function readQuery(node: CssNode): WidthCondition | null {
-  if (node.type !== 'MediaQuery') return null;
-  const type = node.mediaType?.toLowerCase() ?? 'all';
-  if (type !== 'all' && type !== 'screen') return null;
-  const condition = node.condition === null ? everyWidth : readCondition(childrenOf(node.condition));
-  if (condition === null) return null;
-  return node.modifier?.toLowerCase() === 'not' ? negated(condition) : condition;
+function isScreen(type: string): boolean {
+  return type === 'all' || type === 'screen';
+}
+
+function readQuery({ modifier, type, condition }: MediaQuery): WidthCondition | null {
+  if (type !== null && !isScreen(type)) return null;
+  const width = condition === null ? everyWidth : readCondition(condition);
+  return width !== null && modifier === 'not' ? negated(width) : width;
 }
 
 function negated(condition: WidthCondition): WidthCondition {
   return { thresholds: condition.thresholds, matches: (width) => !condition.matches(width) };
 }
 
-/** `a and b`, `a or b`, `not a`. */
-function readCondition(nodes: readonly CssNode[]): WidthCondition | null {
-  const words = nodes.flatMap((node) => (node.type === 'Identifier' ? [node.name.toLowerCase()] : []));
-  const terms = nodes.flatMap((node) => (node.type === 'Identifier' ? [] : [readTerm(node)]));
-  if (terms.some((term) => term === null)) return null;
-  const known = terms.filter((term) => term !== null);
-  const thresholds = known.flatMap((term) => term.thresholds);
-  if (words[0] === 'not') return known[0] === undefined ? null : negated(known[0]);
-  const any = words.includes('or');
+function joined(joint: 'and' | 'or', conditions: readonly WidthCondition[]): WidthCondition {
   return {
-    thresholds,
-    matches: (width) => (any ? known.some((term) => term.matches(width)) : known.every((term) => term.matches(width))),
+    thresholds: conditions.flatMap(({ thresholds }) => thresholds),
+    matches: (width) =>
+      joint === 'or'
+        ? conditions.some((condition) => condition.matches(width))
+        : conditions.every((condition) => condition.matches(width)),
   };
 }
 
-function readTerm(node: CssNode): WidthCondition | null {
-  if (node.type === 'Condition') return readCondition(childrenOf(node));
-  if (node.type === 'Feature') return readFeature(node.name.toLowerCase(), node.value);
-  if (node.type === 'FeatureRange') return readRange(node);
-  return null;
-}
-
-function readFeature(name: string, value: CssNode | null): WidthCondition | null {
-  const limit = pixels(value);
-  if (limit === null) return null;
-  if (name === 'max-width') return atMost(limit);
-  if (name === 'min-width') return atLeast(limit);
-  return null;
-}
-
-function atMost(limit: number): WidthCondition {
-  return { thresholds: [Math.floor(limit)], matches: (width) => width <= limit };
-}
-
-function atLeast(limit: number): WidthCondition {
-  return { thresholds: [Math.ceil(limit) - 1], matches: (width) => width >= limit };
-}
-
-type RangeNode = Extract<CssNode, { type: 'FeatureRange' }>;
-
-/** `width <= 600px`, `600px >= width`, `400px < width <= 600px` (Media Queries 4, 2.4.3). */
-function readRange(node: RangeNode): WidthCondition | null {
-  const isWidth = (part: CssNode | null): boolean => part?.type === 'Identifier' && part.name.toLowerCase() === 'width';
-  if (isWidth(node.left)) return compared(node.leftComparison, pixels(node.middle));
-  if (!isWidth(node.middle)) return null;
-  const left = compared(mirrored(node.leftComparison), pixels(node.left));
-  if (node.right === null) return left;
-  const right = compared(node.rightComparison ?? '', pixels(node.right));
-  if (left === null || right === null) return null;
-  return {
-    thresholds: [...left.thresholds, ...right.thresholds],
-    matches: (width) => left.matches(width) && right.matches(width),
-  };
-}
-
-function mirrored(comparison: string): string {
-  return comparison.replace(/[<>]/, (sign) => (sign === '<' ? '>' : '<'));
-}
-
-function compared(comparison: string, limit: number | null): WidthCondition | null {
-  if (limit === null) return null;
-  switch (comparison) {
-    case '<=':
-      return atMost(limit);
-    case '>=':
-      return atLeast(limit);
-    case '<':
-      return { thresholds: [Math.ceil(limit) - 1], matches: (width) => width < limit };
-    case '>':
-      return { thresholds: [Math.floor(limit)], matches: (width) => width > limit };
-    default:
+function readCondition(condition: MediaCondition): WidthCondition | null {
+  switch (condition.kind) {
+    case 'not': {
+      const term = readCondition(condition.term);
+      return term === null ? null : negated(term);
+    }
+    case 'and':
+    case 'or': {
+      const terms = condition.terms.map(readCondition);
+      const known = terms.filter((term) => term !== null);
+      return known.length < terms.length ? null : joined(condition.kind, known);
+    }
+    case 'feature':
+      return readFeature(condition.name.toLowerCase(), condition.value);
+    case 'range': {
+      if (condition.name.toLowerCase() !== 'width') return null;
+      const bounds = condition.bounds.map(({ comparison, value }) => compared(comparison, pixels(value)));
+      const known = bounds.filter((bound) => bound !== null);
+      return known.length < bounds.length ? null : joined('and', known);
+    }
+    case 'unknown':
       return null;
   }
 }
 
-/** Lengths in media queries; em and rem count 16px, the initial font size (Media Queries 4, 1.3). */
-function pixels(node: CssNode | null): number | null {
-  if (node?.type === 'Number' && Number(node.value) === 0) return 0;
-  if (node?.type !== 'Dimension') return null;
-  const factor = { px: 1, em: 16, rem: 16, pt: 4 / 3, in: 96 }[node.unit.toLowerCase()];
-  return factor === undefined ? null : Number(node.value) * factor;
+function readFeature(name: string, value: string | null): WidthCondition | null {
+  // What stands by itself asks whether there is any width.
+  if (value === null) return name === 'width' ? everyWidth : null;
+  const comparison = new Map<string, Comparison>([
+    ['max-width', '<='],
+    ['min-width', '>='],
+    ['width', '='],
+  ]).get(name);
+  return comparison === undefined ? null : compared(comparison, pixels(value));
 }
 
-function childrenOf(node: CssNode): CssNode[] {
-  return 'children' in node && Array.isArray(node.children) ? node.children : [];
+function compared(comparison: Comparison, limit: number | null): WidthCondition | null {
+  if (limit === null) return null;
+  const [below, from] = [Math.ceil(limit) - 1, Math.floor(limit)];
+  switch (comparison) {
+    case '<=':
+      return { thresholds: [from], matches: (width) => width <= limit };
+    case '>=':
+      return { thresholds: [below], matches: (width) => width >= limit };
+    case '<':
+      return { thresholds: [below], matches: (width) => width < limit };
+    case '>':
+      return { thresholds: [from], matches: (width) => width > limit };
+    case '=':
+      return { thresholds: [below, from], matches: (width) => width === limit };
+  }
+}
+
+/** Lengths in media queries; em and rem count 16px, the initial font size (Media Queries 4, 1.3). */
+function pixels(value: string): number | null {
+  const plain = pixelsOf(value);
+  const length = plain === null ? readMath(value, plainLengths) : null;
+  return plain ?? (length?.kind === 'sum' && length.percent === 0 ? length.pixels : null);
 }

@@ -1,5 +1,6 @@
 import type { CssNode } from '../syntax/css-tree.js';
 import type { IndexedElement } from './element-index.js';
+import { decode, InvalidSelector } from './part.js';
 import { caseInsensitiveAttributes } from './vocabulary.js';
 import { FILLER } from '../../html/mask.js';
 import { holdsFiller, mayBe, type SelectorSetting } from '../syntax/tagged-values.js';
@@ -17,7 +18,7 @@ const tests: ReadonlyMap<string, Test> = new Map<string, Test>([
 ]);
 
 /**
- * Compiles `[name operator "value" flag]` (Selectors Level 4, 6).
+ * Compiles `[name operator "value" flag]` (Selectors Level 4, 6). Throws where the flag is none.
  * @param isMay whether an element matches that only what a platform fills in may make match
  */
 export function compileAttribute(
@@ -25,16 +26,13 @@ export function compileAttribute(
   setting: SelectorSetting,
   isMay: boolean,
 ): (element: IndexedElement) => boolean {
-  const name = node.name.name.replace(/^(?:\*?\|)/, '').replace(/\\(.)/g, '$1');
+  const name = decode(node.name.name.replace(/^(?:\*?\|)/, ''));
   const lower = name.toLowerCase();
   const wanted =
-    node.value === null
-      ? ''
-      : node.value.type === 'Identifier'
-        ? node.value.name.replace(/\\(.)/g, '$1')
-        : node.value.value;
+    node.value === null ? '' : node.value.type === 'Identifier' ? decode(node.value.name) : node.value.value;
   const test = node.matcher === null ? null : tests.get(node.matcher);
   const flag = node.flags?.toLowerCase();
+  if (flag !== undefined && flag !== 'i' && flag !== 's') throw new InvalidSelector();
   const holds = (written: string, isHtml: boolean): boolean => {
     if (test === null) return true;
     if (test === undefined) return false;

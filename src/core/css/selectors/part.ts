@@ -42,6 +42,8 @@ export interface SelectorContext extends SelectorSetting {
   readonly takesCombinator: boolean;
   /** What `:scope` means; null means the root element. */
   readonly scopeRoot: Matcher | null;
+  /** True within `:has()`. */
+  readonly isInHas?: boolean;
   /** What is asked where a platform fills something in: the text as it stands, or what it may or must come to. */
   readonly reading?: Reading;
 }

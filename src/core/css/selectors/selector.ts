@@ -1,4 +1,4 @@
-import { parseSelectorList, type CssNode } from '../syntax/css-tree.js';
+import type { CssNode } from '../syntax/css-tree.js';
 import type { IndexedElement, Matcher } from './element-index.js';
 import { compileAttribute } from './attribute-selector.js';
 import { compileDir, compileLang } from './language-selector.js';
@@ -31,6 +31,7 @@ import {
   soleKey,
 } from './part.js';
 import { combinedMatcher, remembered } from './combinators.js';
+import { parseForgiving } from './forgiving.js';
 import { isNth, stepAndOffset } from './nth.js';
 import { flatten, readyForGrammar, withoutInserted } from './nesting.js';
 import { staticPseudoClasses, asFilledIn, siblingsOf } from './static-pseudo-class.js';
@@ -40,7 +41,7 @@ import { staticPseudoClasses, asFilledIn, siblingsOf } from './static-pseudo-cla
  */
 export function compileSelectorList(text: string, context: SelectorContext): Selector[] | null {
   const ready = readyForGrammar(text, context);
-  const tree = parseSelectorList(ready);
+  const tree = parseForgiving(ready);
   if (tree === null || tree.type !== 'SelectorList') return null;
   try {
     const inserted = (offset: number): number =>
@@ -124,6 +125,9 @@ function combine(left: Part, combinator: string, right: Part, context: SelectorC
 }
 
 function compileCompound(nodes: readonly CssNode[], context: SelectorContext): Part {
+  // A type stands before all else; only `&` may stand before it (CSS Nesting 1, 3).
+  const first = nodes.findIndex(({ type }) => type !== 'NestingSelector');
+  if (nodes.some(({ type }, at) => type === 'TypeSelector' && at > first)) throw new InvalidSelector();
   const parts = nodes.map((node) => compileSimple(node, context));
   const matchers = parts.map((part) => part.matches).filter((matches) => matches !== always);
   const pseudoElement = parts
@@ -230,6 +234,8 @@ function compilePseudoClass(node: PseudoClassNode, context: SelectorContext): Pa
   const children = node.children === null ? null : [...node.children];
   if (children === null) return compilePlainPseudoClass(name, context);
   switch (name) {
+    case '-webkit-any':
+      return compileLogical('is', children, context);
     case 'is':
     case 'where':
     case 'not':
@@ -245,6 +251,10 @@ function compilePseudoClass(node: PseudoClassNode, context: SelectorContext): Pa
       return part(compileLang(rawText(children)), CLASS);
     case 'dir':
       return part(compileDir(rawText(children)), CLASS);
+    // Nothing of a message stands in a shadow tree.
+    case 'host':
+    case 'host-context':
+      return part(never, CLASS);
     default:
       if (statePseudoClasses.has(name)) return part(always, CLASS, { conditional: true });
       throw new InvalidSelector();
@@ -264,7 +274,9 @@ function compilePlainPseudoClass(name: string, context: SelectorContext): Part {
 function compileLogical(name: 'is' | 'where' | 'not', children: readonly CssNode[], context: SelectorContext): Part {
   const reading = name === 'not' ? opposite[readingOf(context)] : readingOf(context);
   const inner = { ...context, reading, relativeToNesting: false, takesCombinator: false };
-  const parts = selectorsIn(children).flatMap((selector) => {
+  const selectors = selectorsIn(children);
+  if (name === 'not' && selectors.length === 0) throw new InvalidSelector();
+  const parts = selectors.flatMap((selector) => {
     try {
       return [compileSelector(childrenOf(selector), inner)];
     } catch (error) {
@@ -274,6 +286,7 @@ function compileLogical(name: 'is' | 'where' | 'not', children: readonly CssNode
     }
   });
   const able = parts.filter((candidate) => candidate.pseudoElement === null);
+  if (name === 'not' && able.length < parts.length) throw new InvalidSelector();
   const specificity = name === 'where' ? 0 : Math.max(0, ...able.map((candidate) => candidate.specificity));
   const conditional = able.some((candidate) => candidate.conditional);
   const usesNesting = able.some((candidate) => candidate.usesNesting);
@@ -285,6 +298,9 @@ function compileLogical(name: 'is' | 'where' | 'not', children: readonly CssNode
 }
 
 function compileHas(children: readonly CssNode[], context: SelectorContext): Part {
+  // Selectors Level 4, 4.5: it does not nest, and asks for elements alone.
+  if (context.isInHas === true) throw new InvalidSelector();
+  const inner = { ...context, relativeToNesting: false, takesCombinator: false, isInHas: true };
   const relatives = selectorsIn(children).map((selector) => {
     const nodes = childrenOf(selector);
     const lead = nodes[0]?.type === 'Combinator' ? nodes[0].name : ' ';
@@ -296,12 +312,13 @@ function compileHas(children: readonly CssNode[], context: SelectorContext): Par
     const isAnchor: Part = part((element) => element === anchor.element, 0, { anchored: true });
     const compounds = splitCompounds(rest).map(({ combinator, nodes }) => ({
       combinator,
-      part: compileCompound(nodes, { ...context, relativeToNesting: false, takesCombinator: false }),
+      part: compileCompound(nodes, inner),
     }));
     let chain = isAnchor;
     compounds.forEach(({ combinator, part: right }, index) => {
       chain = combine(chain, index === 0 ? lead : combinator, right, context);
     });
+    if (chain.pseudoElement !== null) throw new InvalidSelector();
     return { anchor, chain, sibling: lead === '+' || lead === '~' };
   });
   const matches: Matcher = (element) => compiled.some((relative) => hasRelative(element, relative));

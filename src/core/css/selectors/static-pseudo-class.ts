@@ -1,7 +1,7 @@
 import type { IndexedElement, Matcher } from './element-index.js';
 import { isTagAlone } from '../../html/tags.js';
 import { isLast, placeAmong, typeOf, typePlaces } from './sibling-places.js';
-import { type SelectorContext, readingOf, always, isRoot } from './part.js';
+import { type SelectorContext, readingOf, isRoot, never } from './part.js';
 
 /** Pseudo-classes about what a document alone has are as sure as it; those that count depend on what blocks repeat or leave out. */
 export function asFilledIn(matches: Matcher, name: string, context: SelectorContext): Matcher {
@@ -42,7 +42,9 @@ export const staticPseudoClasses: ReadonlyMap<string, Matcher> = new Map<string,
   ['only-of-type', (element) => placeAmong(element, typePlaces, typeOf).count === 1],
   ['link', isLink],
   ['any-link', isLink],
-  ['defined', always],
+  ['defined', ({ node }) => node.namespace !== 'html' || !node.tag.includes('-')],
+  // Nothing of a message stands in a shadow tree.
+  ['host', never],
 ]);
 
 function isEmpty(element: IndexedElement): boolean {

@@ -87,11 +87,6 @@ export function parseSelectorList(text: string): CssNode | null {
   return parseStrictly(text, 'selectorList');
 }
 
-/** Parses a media query list; null where the library cannot read it. */
-export function parseMediaQueryList(text: string): CssNode | null {
-  return parseStrictly(text, 'mediaQueryList');
-}
-
 /** True where the value fits the property's grammar; null where the library does not know the property, or gives up. */
 export function matchesGrammar(property: string, value: string): boolean | null {
   if (!Object.hasOwn(dictionary, property)) return null;

@@ -84,11 +84,21 @@ function parse(value: string, context: ColorContext): Color | null {
     return { mode: 'rgb', r: current.red / 255, g: current.green / 255, b: current.blue / 255, alpha: current.alpha };
   }
   const call = /^(color-mix|light-dark)\((.*)\)$/is.exec(written);
-  if (call === null) return /\bfrom\b|calc\(/i.test(written) ? null : (culori.parse(written) ?? null);
+  if (call === null) return /\bfrom\b|calc\(/i.test(written) ? null : plainColor(written);
   const parts = splitValue(call[2] ?? '', ',');
   if (/^light-dark$/i.test(call[1] ?? ''))
     return parts.length === 2 ? parse(parts[context.scheme === 'dark' ? 1 : 0] ?? '', context) : null;
   return mixed(parts, context);
+}
+
+/** A colour that refers to no other. Case does not count, and the old notations bring parts that are too large to their edge. */
+function plainColor(written: string): Color | null {
+  const color = culori.parse(written.toLowerCase());
+  if (color === undefined) return null;
+  const within = (part: number): number => Math.min(1, Math.max(0, part));
+  if (color.mode === 'hsl') return { ...color, s: within(color.s) };
+  if (color.mode !== 'rgb' || /^color\(/i.test(written)) return color;
+  return { ...color, r: within(color.r), g: within(color.g), b: within(color.b) };
 }
 
 /** Interpolation spaces by their names in CSS (CSS Color 4, 12.1). */

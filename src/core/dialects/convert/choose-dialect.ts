@@ -3,6 +3,7 @@ import { nearestName } from '../../text/nearest.js';
 import type { SourceText } from '../../text/source-text.js';
 import type { Dialect } from '../dialect.js';
 import { readTags } from '../read/foreign-tags.js';
+import { listed } from '../../text/amounts.js';
 
 /** The dialect of a name; null, with a finding, where there is none. */
 export function chosenDialect(name: string, dialects: readonly Dialect[], report: Report): Dialect | null {
@@ -26,9 +27,8 @@ export function recognizedDialect(source: SourceText, dialects: readonly Dialect
   const best = first.known - first.unknown;
   const tied = ranking.filter(({ known, unknown }) => known - unknown === best);
   if (tied.length > 1) {
-    const names = tied.map(({ dialect }) => dialect.name);
-    const list = `${names.slice(0, -1).join(', ')} and ${names[names.length - 1] ?? ''}`;
-    report(finding('dialect-ambiguous', place, { names: list, count: String(first.known) }));
+    const names = listed(tied.map(({ dialect }) => dialect.name));
+    report(finding('dialect-ambiguous', place, { names, count: String(first.known) }));
     return null;
   }
   const count = `${first.known} of ${first.known + first.unknown} tags`;

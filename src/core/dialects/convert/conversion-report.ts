@@ -2,6 +2,7 @@ import { escapeHtml } from '../../html/escape.js';
 import type { SourceText } from '../../text/source-text.js';
 import { conversionVerdicts, type ConvertedTag } from './convert-tags.js';
 import type { ConvertedPiece } from './place-tags.js';
+import { counted } from '../../text/amounts.js';
 
 /** One converted file, for a report. */
 export interface ConvertedFile {
@@ -39,7 +40,7 @@ export function verdictCounts(tags: readonly ConvertedTag[]): string {
   const kinds = (['tag', 'region', 'block'] as const)
     .map((kind) => [kind, tags.filter((tag) => tag.kind === kind).length] as const)
     .filter(([kind, count]) => count > 0 || kind === 'tag')
-    .map(([kind, count]) => `${count} ${kind}${count === 1 ? '' : 's'}`);
+    .map(([kind, count]) => counted(count, kind));
   const total = kinds.join(', ');
   return counts.length === 0 ? total : `${total}: ${counts.join(', ')}`;
 }

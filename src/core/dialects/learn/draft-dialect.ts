@@ -1,6 +1,7 @@
 import type { FieldCase } from '../dialect.js';
 import { writePattern } from '../pattern.js';
 import type { FoundName, LearnedDialect } from './learn-dialect.js';
+import { counted } from '../../text/amounts.js';
 
 /** Texts that say what a construct is for, where exported files do not show it. */
 const blanks: readonly (readonly [name: string, what: string])[] = [
@@ -70,7 +71,7 @@ export function draftDialect(name: string, learned: LearnedDialect): string {
 
 function timesAndPlace({ count, first }: FoundName): string {
   const { line, column } = first.source.lineColumn(first.start);
-  return `${count} ${count === 1 ? 'time' : 'times'}, first at ${first.source.name}:${line}:${column}`;
+  return `${counted(count, 'time')}, first at ${first.source.name}:${line}:${column}`;
 }
 
 function sampleFor(name: string, field: string, fieldCase: FieldCase): string {

@@ -1,5 +1,6 @@
 import { conversionNote } from '../../findings/wording/conversions.js';
 import { decodeHTML } from 'entities';
+import { percentDecoded } from '../../text/percent-decoded.js';
 
 /** A tag as it must have been meant, and the markup that had come into it. */
 export interface RepairedTag {
@@ -55,15 +56,6 @@ function straight(text: string): string {
   return plainSpaces(decodeHTML(text))
     .replace(/[“”„«»]/g, '"')
     .replace(/[‘’‚]/g, "'");
-}
-
-/** A text without percent-encoding; as it stands where that is none. */
-function percentDecoded(text: string): string {
-  try {
-    return decodeURIComponent(text);
-  } catch {
-    return text;
-  }
 }
 
 const ADDRESS =

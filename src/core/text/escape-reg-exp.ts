@@ -1,0 +1,4 @@
+/** A text as a regular expression that matches it. */
+export function escapeRegExp(text: string): string {
+  return text.replace(/[.*+?^${}()|[\]\\]/g, '\\$&');
+}
