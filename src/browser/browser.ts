@@ -2,7 +2,7 @@ import { accessSync, constants } from 'node:fs';
 import { delimiter, join } from 'node:path';
 import { chromium, type Browser, type Page } from 'playwright-core';
 
-export type { Browser, CDPSession as Camera, Page } from 'playwright-core';
+export type { Browser, Page } from 'playwright-core';
 
 /**
  * The names under which browsers of this engine are installed, and where systems put them that are not on the path. One that

@@ -2,7 +2,7 @@
 /// <reference lib="dom.iterable" />
 import type { CDPSession, Page } from 'playwright-core';
 import { differingShare } from './pixels.js';
-import { photographWhole } from './photograph-page.js';
+import { granted } from './photograph-page.js';
 import { openFile } from './open-file.js';
 import { placedDifferences, readLayout, type Placed } from './geometry.js';
 
@@ -150,10 +150,18 @@ async function view(page: Page, camera: CDPSession, width: number, isPictured: b
   if (isAnimated) await page.setViewportSize(size);
   const picture = isAnimated
     ? await page.screenshot({ fullPage: true, animations: 'disabled' })
-    : await photographWhole(
-        camera,
-        { width: Math.max(width, scrollWidth), height: Math.max(WINDOW_HEIGHT, scrollHeight) },
-        'soon',
-      );
+    : await wholePage(camera, Math.max(width, scrollWidth), Math.max(WINDOW_HEIGHT, scrollHeight));
   return { boxes, scrollWidth, generates, picture };
+}
+
+async function wholePage(camera: CDPSession, width: number, height: number): Promise<Buffer> {
+  const { data } = await granted(() =>
+    camera.send('Page.captureScreenshot', {
+      format: 'png',
+      optimizeForSpeed: true,
+      captureBeyondViewport: true,
+      clip: { x: 0, y: 0, width, height, scale: 1 },
+    }),
+  );
+  return Buffer.from(data, 'base64');
 }
