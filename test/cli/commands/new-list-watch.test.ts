@@ -179,4 +179,16 @@ describe('build --watch', () => {
     expect(await watching.stop()).toBe(130);
     expect(watching.err).toMatch(/\nStopped\.\n$/);
   });
+
+  test('a preview stops though its folder goes away meanwhile', async () => {
+    folder = TestFolder.demoProject();
+    const watching = folder.start(['preview', '--port', '0']);
+    await watching.says(/; Ctrl-C stops\.\n/);
+    folder.change('parts/house-footer.html', '</p>', ' More.</p>');
+    // What it makes of the change is under way.
+    await new Promise((resolve) => setTimeout(resolve, 1500));
+    const stopped = watching.stop();
+    folder.remove();
+    expect(await stopped).toBe(130);
+  });
 });
