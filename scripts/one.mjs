@@ -1,4 +1,4 @@
-// The short loop of a change: translates what is there, without checking types, and runs the test files whose paths hold a word.
+// The short loop of a change, as CONTRIBUTING.md has it: translates what is there, without checking types, and runs the test files whose paths hold a word.
 //   npm run one -- inline            every test file with "inline" in its path
 //   npm run one -- inline -t layers  of these the tests with "layers" in their names
 import { spawnSync } from 'node:child_process';

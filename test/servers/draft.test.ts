@@ -54,6 +54,7 @@ describe('a draft in a mailbox', () => {
   test('lies in the folder of drafts as it was made, marked as a draft, once', () => {
     folder = project({ port: server.port });
     const run = draft();
+    // docs/mail.md shows this line.
     expect(run.err).toContain('put  repair-day  in Entwürfe & mehr on 127.0.0.1\n');
     expect(run.err).toContain('warning  draft-tags  Merge tags stay in the draft of repair-day');
     expect([run.code, run.out]).toEqual([0, '']);

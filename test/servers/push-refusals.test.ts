@@ -248,6 +248,7 @@ describe('the record of deliveries', () => {
       return stdout;
     };
     git('init', '-q', '-b', 'main');
+    // The line of docs/push.md.
     folder.write({ '.gitattributes': 'deliveries.json merge=union\n' });
     await pushTo(folder, platform);
     git('add', '-A');

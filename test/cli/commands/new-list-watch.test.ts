@@ -157,6 +157,7 @@ describe('build --watch', () => {
       'messages/b.html': page('<p>b</p>'),
     });
     const watching = folder.start(['build', '--watch']);
+    // docs/writing.md shows what it says.
     await watching.says(/Watching \.; Ctrl-C stops\.\n/);
     folder.write({ 'styles/a.css': 'p { color: #222222 }' });
     await watching.says(/\nrebuilt a, as styles\/a\.css changed, in \d+ ms\n/);

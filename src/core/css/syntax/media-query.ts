@@ -204,8 +204,10 @@ class QueryReader {
   }
 
   private textOf(tokens: readonly CssToken[]): string {
-    const [first, last] = [tokens[0], tokens.at(-1)];
-    return first === undefined || last === undefined ? '' : this.text.slice(first.start, last.end).trim();
+    return tokens
+      .map(({ start, end }) => this.text.slice(start, end))
+      .join('')
+      .trim();
   }
 
   private takes(word: string): boolean {
