@@ -89,6 +89,8 @@ describe('a media query that no browser takes is told, with what it may have bee
     ['layer', null],
     ['(max-width: 600px', null],
     ['not', null],
+    ['not only screen', null],
+    [`${'('.repeat(5000)}width${')'.repeat(5000)}`, null],
   ])('%s', (query, nearest) => {
     const invalid = invalidMedia(query);
     expect(invalid).not.toBe(null);

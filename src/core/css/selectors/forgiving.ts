@@ -13,8 +13,11 @@ export function parseForgiving(text: string): CssNode | null {
 
 const opening = /:(?:is|where)\(/i;
 
+/** In a longer list nothing is looked for: each level of it is read anew. */
+const LONGEST = 2000;
+
 function forgives(text: string): boolean {
-  return opening.test(text);
+  return text.length <= LONGEST && opening.test(text);
 }
 
 /** A text of the same length, with what matches nothing in place of what is broken and forgiven. */

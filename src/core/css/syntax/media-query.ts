@@ -29,6 +29,9 @@ export interface MediaQuery {
   readonly condition: MediaCondition | null;
 }
 
+/** What stands in more parentheses than this is taken for none: nobody writes so. */
+const DEEPEST = 50;
+
 /** Words that are no media type (Media Queries Level 4, 3). */
 const reserved: ReadonlySet<string> = new Set(['only', 'not', 'and', 'or', 'layer']);
 
@@ -69,6 +72,7 @@ class QueryReader {
   constructor(
     private readonly text: string,
     private readonly tokens: readonly CssToken[],
+    private readonly depth = 0,
   ) {}
 
   query(): MediaQuery | null {
@@ -85,7 +89,7 @@ class QueryReader {
 
   /** `only screen and (max-width: 600px)`; what may be joined by `or` stands in parentheses there. */
   private typed(): MediaQuery | null {
-    const [modifier] = (['not', 'only'] as const).filter((word) => this.takes(word));
+    const modifier = (['not', 'only'] as const).find((word) => this.takes(word));
     const type = this.takeWord();
     if (type === null || reserved.has(type)) return null;
     if (!this.takes('and')) return { modifier: modifier ?? null, type, condition: null };
@@ -108,7 +112,7 @@ class QueryReader {
     const first = this.term();
     if (first === null) return null;
     const terms = [first];
-    const [joint] = (['and', 'or'] as const).filter((word) => this.takes(word));
+    const joint = (['and', 'or'] as const).find((word) => this.takes(word));
     if (joint === undefined) return first;
     do {
       const next = this.term();
@@ -130,7 +134,8 @@ class QueryReader {
     const span = { start: opening.start, end: this.tokens[to]?.end ?? opening.end };
     const inner = this.tokens.slice(from + 1, to);
     this.#next = to + 1;
-    const read = isFunction ? null : (this.feature(inner) ?? new QueryReader(this.text, inner).alone());
+    const isRead = !isFunction && this.depth < DEEPEST;
+    const read = isRead ? (this.feature(inner) ?? new QueryReader(this.text, inner, this.depth + 1).alone()) : null;
     return read === null ? { kind: 'unknown', span } : { ...read, span };
   }
 
