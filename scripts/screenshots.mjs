@@ -7,6 +7,7 @@ import { join, resolve } from 'node:path';
 import { pathToFileURL } from 'node:url';
 import { chromium } from 'playwright-core';
 import sharp from 'sharp';
+import { findBrowser } from '../dist/browser/browser.js';
 import { renderSample } from '../dist/core/message/render-message.js';
 import { neutralDialect } from '../dist/core/dialects/dialect.js';
 import { loadConfig } from '../dist/project/config/config.js';
@@ -58,7 +59,7 @@ async function pages(part) {
   for (const [message, edition] of [...messages.map((name) => [name, null]), ['branch-notice', 'mill-yard']])
     writeFileSync(built(edition === null ? message : `${message}/${edition}`), await asRead(message, edition));
   const browser = await chromium.launch({
-    executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+    executablePath: process.env.CHROMIUM ?? findBrowser(process.env.PATH ?? ''),
     args: ['--no-sandbox', '--disable-gpu'],
   });
   const page = await browser.newPage();

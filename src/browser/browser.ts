@@ -64,7 +64,7 @@ export async function startBrowser(executablePath: string): Promise<Browser> {
 
 /**
  * A page that shows nothing yet. No pointer stands on it: without a window it is at a corner, and what lies there would be shown
- * as pointed at. It leaves a page alone that has content.
+ * as pointed at. Only on a page that has content it can be moved away for good.
  */
 export async function openPage(browser: Browser): Promise<Page> {
   const page = await browser.newPage();
