@@ -224,7 +224,15 @@ export const owners = {
   ],
   'culori/require': ['core/css/values/mixed-color.ts'],
   culori: ['core/css/values/culori-require.d.ts'],
-  'css-tree': ['core/css/syntax/css-tree.ts'],
+  'css-tree': [
+    'core/css/syntax/css-tree.ts',
+    'core/css/syntax/css-dictionary.ts',
+    'core/css/syntax/css-tree-parts.d.ts',
+  ],
+  'css-tree/convertor': ['core/css/syntax/css-tree.ts'],
+  'css-tree/parser': ['core/css/syntax/css-tree.ts'],
+  'css-tree/tokenizer': ['core/css/syntax/css-tree.ts'],
+  'css-tree/utils': ['core/css/syntax/css-tree.ts'],
   'markdown-it': ['core/html/markdown.ts'],
   yaml: [
     'core/yaml/read-yaml.ts',

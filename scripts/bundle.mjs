@@ -11,7 +11,7 @@ import {
   rmSync,
   writeFileSync,
 } from 'node:fs';
-import { basename, join } from 'node:path';
+import { basename, join, resolve } from 'node:path';
 import { transform } from '@swc/core';
 import { build } from 'esbuild';
 
@@ -23,8 +23,33 @@ const machineBound = ['sharp', 'playwright-core', 'tesseract.js', '@tesseract.js
 /** Packages of the older kind that a command loads when it comes to them: by name they have more than a default export. */
 const loadedWhole = ['undici', 'ipaddr.js', 'cli-progress'];
 
-/** Packages that are parts by themselves: they do much when they are loaded, and most commands come to the end without them. */
-const apart = ['string-width'];
+/** Parts by themselves: they are large, or do much when they are loaded, and most commands come to the end without them. */
+const apart = {
+  'string-width': 'string-width',
+  yaml: 'yaml',
+  colors: 'culori/require',
+  'css-dictionary': 'src/core/css/syntax/css-dictionary.ts',
+};
+
+/** Of packages that come in several forms that in modules, which is loaded when it is first used; the others are at once. */
+const inModules = {
+  name: 'in-modules',
+  setup({ onResolve, onLoad }) {
+    const colors = JSON.stringify(resolve('node_modules/culori/bundled/culori.mjs'));
+    onResolve({ filter: /^yaml$/ }, () => ({ path: resolve('node_modules/yaml/browser/index.js') }));
+    onResolve({ filter: /^culori\/require$/ }, ({ path }) => ({ path, namespace: 'whole' }));
+    onLoad({ filter: /./, namespace: 'whole' }, () => ({
+      contents: `import * as all from ${colors}; export default all;`,
+      resolveDir: resolve('.'),
+    }));
+    // The CSS library reads its dictionary from files; beside them lies a module that holds it.
+    onResolve({ filter: /^(?:\.{1,2}\/)+(?:data|version)\.js$/ }, ({ path, importer }) =>
+      importer.includes(join('css-tree', 'lib'))
+        ? { path: resolve('node_modules/css-tree/dist', basename(path)) }
+        : null,
+    );
+  },
+};
 
 /** The page of the preview, whose script runs in a browser. */
 export async function bundlePage() {
@@ -50,7 +75,7 @@ export async function bundle() {
       inscriba: 'src/cli/bin.ts',
       'build-worker': 'src/project/build/build-worker.ts',
       'editor-worker': 'src/project/editor/editor-worker.ts',
-      ...Object.fromEntries(apart.map((name) => [name, name])),
+      ...apart,
     },
     outdir: folder,
     entryNames: 'parts/[name]-[hash]',
@@ -61,8 +86,7 @@ export async function bundle() {
     platform: 'node',
     target: 'node20',
     external: [...machineBound, ...loadedWhole],
-    // Its own files read data beside them; this one holds them.
-    alias: { 'css-tree': 'css-tree/dist/csstree.esm' },
+    plugins: [inModules],
     define: { 'import.meta.url': 'partAddress' },
     minifyWhitespace: true,
     minifySyntax: true,

@@ -7,6 +7,7 @@ import path = require('node:path');
 import url = require('node:url');
 import vm = require('node:vm');
 import workerThreads = require('node:worker_threads');
+import zlib = require('node:zlib');
 
 /** A program in parts, as the build puts it together. */
 interface Program {
@@ -39,7 +40,10 @@ const head = '(function(exports,require,module,__filename,__dirname,partAddress)
 function start(folder: string, { entry, digest, commands }: Program): void {
   const parts = path.join(folder, 'parts');
   const file = compiledFile(entry, digest, commands);
+  // What the program keeps besides lies there, too.
+  Object.assign(globalThis, { [Symbol.for('inscriba.kept')]: file === null ? null : path.dirname(file) });
   const known = file === null ? nothingKnown : readCompiled(file);
+  if (file !== null && known === nothingKnown) makeFolder(path.dirname(file));
   const loaded = new Map<string, LoadedPart>();
   const ofPackages = nodeModule.createRequire(path.join(parts, entry));
   let isMissing = false;
@@ -115,10 +119,21 @@ function readCompiled(file: string): CompiledParts {
       const [start, length, sum] = Array.isArray(entry) ? (entry as unknown as IndexEntry) : [0, -1, 0];
       const code = content.subarray(codeStart + start, codeStart + start + length);
       // The engine takes what it is given: damaged code would not fail, but do something else.
-      return code.length === length && sumOf(code) === sum ? code : undefined;
+      return code.length === length && zlib.crc32(code) === sum ? code : undefined;
     };
   } catch {
     return nothingKnown;
+  }
+}
+
+/** Makes the folder of this program; what else is kept between runs lies in it, too. Where it cannot be made, nothing is. */
+function makeFolder(folder: string): void {
+  try {
+    if (fs.existsSync(folder)) return;
+    forgetOld(path.dirname(folder));
+    fs.mkdirSync(folder, { recursive: true, mode: 0o700 });
+  } catch {
+    // Nothing depends on it.
   }
 }
 
@@ -126,11 +141,6 @@ function readCompiled(file: string): CompiledParts {
 function keepCompiled(file: string, loaded: ReadonlyMap<string, LoadedPart>): void {
   const pending = `${file}.${process.pid}-${workerThreads.threadId}`;
   try {
-    const folder = path.dirname(file);
-    if (!fs.existsSync(folder)) {
-      forgetOld(path.dirname(folder));
-      fs.mkdirSync(folder, { recursive: true, mode: 0o700 });
-    }
     fs.writeFileSync(pending, compiledParts(loaded), { flush: true });
     fs.renameSync(pending, file);
   } catch {
@@ -150,7 +160,7 @@ function compiledParts(loaded: ReadonlyMap<string, LoadedPart>): Buffer {
   for (const [name, { script }] of loaded) {
     const code = script.createCachedData();
     const padding = Buffer.alloc(aligned(code.length) - code.length);
-    index[name] = [start, code.length, sumOf(code)];
+    index[name] = [start, code.length, zlib.crc32(code)];
     codes.push(code, padding);
     start += code.length + padding.length;
   }
@@ -162,20 +172,6 @@ function compiledParts(loaded: ReadonlyMap<string, LoadedPart>): Buffer {
 }
 
 const aligned = (length: number): number => Math.ceil(length / ALIGNMENT) * ALIGNMENT;
-
-/** A sum that tells damaged code, over words of four bytes (as Fletcher's): the digest of a text would take longer than compiling. */
-function sumOf(code: Buffer): number {
-  const isAligned = code.byteOffset % 4 === 0;
-  const words = isAligned
-    ? new Uint32Array(code.buffer, code.byteOffset, code.length >> 2)
-    : new Uint32Array(new Uint8Array(code).buffer, 0, code.length >> 2);
-  let [low, high] = [code.length, 0];
-  for (const word of words) {
-    low = (low + word) | 0;
-    high = (high + low) | 0;
-  }
-  return low ^ high;
-}
 
 /** Removes the compiled code of programs that are no longer used. */
 function forgetOld(folder: string): void {

@@ -110,7 +110,7 @@ describe('what crosses a border is refused', () => {
       'a package outside its owner',
       'core/layout/rows/new.ts',
       `import { parse } from 'css-tree';`,
-      'borders/house: Only core/css/syntax/css-tree.ts knows css-tree.',
+      'borders/house: Only core/css/syntax/css-tree.ts, core/css/syntax/css-dictionary.ts, core/css/syntax/css-tree-parts.d.ts knows css-tree.',
     ],
     [
       'a package outside its owner, late',

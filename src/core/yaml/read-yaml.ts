@@ -1,18 +1,22 @@
 import type Joi from 'joi';
 import type { Held, Key } from './keys.js';
-import { isMap, isPair, isScalar, LineCounter, parseDocument, type Document, type Node } from 'yaml';
-import { adviceForName, finding, type Finding, type Place } from '../findings/finding.js';
+import { LineCounter, parseDocument, type Document } from 'yaml';
+import { adviceForName, finding, type Finding } from '../findings/finding.js';
 import { nearestName } from '../text/nearest.js';
 import type { SourceText } from '../text/source-text.js';
 import type { Span } from '../text/span.js';
+import { placesIn, spanAtPath, type PlaceOf, type YamlPath } from './yaml-places.js';
+import { treeOf, type YamlNode } from './yaml-tree.js';
 
 /** A YAML file, read and validated. */
 export interface YamlResult<T> {
   /** Null where there are findings. */
   readonly value: T | null;
   readonly findings: readonly Finding[];
+  /** The text as it is written; null for one that cannot be read. */
+  readonly tree: YamlNode | null;
   /** Where the value at a path of keys stands. */
-  readonly placeOf: (path: readonly (string | number)[]) => Place;
+  readonly placeOf: PlaceOf;
 }
 
 /** What is wrong with YAML, and where. */
@@ -51,36 +55,34 @@ export function parseYaml(text: string): ParsedYaml {
 /** Reads YAML and validates it; every finding points to its place in the file. */
 export function readYaml<K extends Key<unknown>>(source: SourceText, schema: K): YamlResult<Held<K>> {
   const { document, problems } = parseYaml(source.text);
-  const placeOf = (path: readonly (string | number)[]): Place => ({
-    source,
-    span: document === null ? { start: 0, end: 0 } : spanAtPath(document, path, 'value'),
-  });
+  const tree = document === null ? null : treeOf(document.contents);
+  const placeOf = placesIn(source, tree);
   if (document === null || problems.length > 0) {
     // One mistake of syntax makes much of what follows look wrong, too.
     const findings = problems
       .slice(0, 1)
       .map(({ detail, span }) => finding('config-syntax', { source, span }, { detail }));
-    return { value: null, findings, placeOf };
+    return { value: null, findings, tree, placeOf };
   }
   const result: Joi.ValidationResult<Held<K>> = schema.validate(document.toJS() ?? {}, {
     abortEarly: false,
     convert: false,
   });
-  const findings = (result.error?.details ?? []).map((detail) => describeProblem(detail, source, document, schema));
-  return { value: result.error === undefined ? result.value : null, findings, placeOf };
+  const findings = (result.error?.details ?? []).map((detail) => describeProblem(detail, source, tree, schema));
+  return { value: result.error === undefined ? result.value : null, findings, tree, placeOf };
 }
 
 function describeProblem(
   detail: Joi.ValidationErrorItem,
   source: SourceText,
-  document: Document,
+  tree: YamlNode | null,
   schema: Joi.Schema,
 ): Finding {
   const path = detail.path;
   const key = keyAt(path);
   if (detail.type === 'object.unknown') {
     const known = knownKeys(schema.describe() as Description, path.slice(0, -1));
-    const place = { source, span: spanAtPath(document, path, 'key') };
+    const place = { source, span: spanAtPath(tree, path, 'key') };
     return finding('config-unknown-key', place, {
       key,
       advice: adviceForName(
@@ -93,10 +95,10 @@ function describeProblem(
     });
   }
   if (detail.type === 'any.required') {
-    const place = { source, span: spanAtPath(document, path.slice(0, -1), 'key') };
+    const place = { source, span: spanAtPath(tree, path.slice(0, -1), 'key') };
     return finding('config-missing-key', place, { key, expected: expectation(detail) });
   }
-  const place = { source, span: spanAtPath(document, path, 'value') };
+  const place = { source, span: spanAtPath(tree, path, 'value') };
   return finding('config-wrong-type', place, {
     key,
     expected: expectation(detail),
@@ -105,7 +107,7 @@ function describeProblem(
 }
 
 /** What an entry is called: its key, or that of its list. */
-function keyAt(path: readonly (string | number)[]): string {
+function keyAt(path: YamlPath): string {
   const last = path[path.length - 1];
   if (typeof last !== 'number') return last ?? 'the file';
   return `${path[path.length - 2] ?? ''}[${last}]`;
@@ -162,15 +164,15 @@ interface Description {
 }
 
 /** Whether a group takes names that the author chooses. */
-function isNameGroup(description: Description, path: readonly (string | number)[]): boolean {
+function isNameGroup(description: Description, path: YamlPath): boolean {
   return (descriptionAt(description, path)?.patterns ?? []).length > 0;
 }
 
-function knownKeys(description: Description, path: readonly (string | number)[]): string[] {
+function knownKeys(description: Description, path: YamlPath): string[] {
   return Object.keys(descriptionAt(description, path)?.keys ?? {});
 }
 
-function descriptionAt(description: Description, path: readonly (string | number)[]): Description | undefined {
+function descriptionAt(description: Description, path: YamlPath): Description | undefined {
   let at: Description | undefined = description;
   for (const step of path)
     at =
@@ -178,34 +180,4 @@ function descriptionAt(description: Description, path: readonly (string | number
       at?.patterns?.[0]?.rule ??
       at?.matches?.find(({ schema }) => schema?.keys !== undefined)?.schema;
   return at;
-}
-
-/** The span of a key or of its value; of the nearest enclosing one where the path leads nowhere. */
-function spanAtPath(
-  document: Document,
-  path: readonly (string | number)[],
-  want: 'key' | 'value',
-): { start: number; end: number } {
-  let node: unknown = document.contents;
-  let key: unknown = null;
-  for (const step of path) {
-    if (isMap(node)) {
-      const pair = node.items.find(
-        (item) => isPair(item) && isScalar(item.key) && String(item.key.value) === String(step),
-      );
-      if (pair === undefined) break;
-      key = pair.key;
-      node = pair.value;
-    } else if (typeof step === 'number' && typeof node === 'object' && node !== null && 'items' in node) {
-      node = (node as { items: unknown[] }).items[step];
-    } else break;
-  }
-  const chosen = want === 'key' || rangeOf(node) === null ? key : node;
-  const range = rangeOf(chosen) ?? rangeOf(key) ?? [0, 0];
-  return { start: range[0], end: Math.max(range[0], range[1]) };
-}
-
-function rangeOf(node: unknown): readonly [number, number] | null {
-  const range = (node as Node | null | undefined)?.range;
-  return range ? [range[0], range[1]] : null;
 }

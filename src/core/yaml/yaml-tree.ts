@@ -23,14 +23,15 @@ const DEEPEST = 40;
 /** YAML (and JSON) as a tree, as far as it can be read: what is wrong in one place keeps nothing from being read in another. */
 export function yamlTree(text: string): YamlNode | null {
   try {
-    return treeOf(parseDocument(text, { prettyErrors: false }).contents, 0);
+    return treeOf(parseDocument(text, { prettyErrors: false }).contents);
   } catch {
     // Nested deeper than the parser goes.
     return null;
   }
 }
 
-function treeOf(node: unknown, depth: number): YamlNode | null {
+/** What the parser made of YAML, as a tree; null where nothing is written. */
+export function treeOf(node: unknown, depth = 0): YamlNode | null {
   if (depth > DEEPEST || node === null || node === undefined) return null;
   const span = spanOf(node as Node);
   if (span === null) return null;

@@ -2,8 +2,9 @@ import { resolve } from 'node:path';
 import { finding, refusing, type Finding, type Report } from '../../core/findings/finding.js';
 import type { Hosting, Upload } from '../../pictures/host-pictures.js';
 import { folderAddress } from '../../web/web-address.js';
+import type { PlaceOf } from '../../core/yaml/yaml-places.js';
 import type { RawImages } from './config-schema.js';
-import { filledSetting, secretSetting, settingAt, type Environment, type PlaceOf, type Setting } from './settings.js';
+import { filledSetting, secretSetting, settingAt, type Environment, type Setting } from './settings.js';
 
 /** How a destination's pictures reach readers. What the environment adds is not known yet. */
 export interface PictureSetting {

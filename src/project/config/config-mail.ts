@@ -1,7 +1,8 @@
 import { finding, isError, type Finding, type Report } from '../../core/findings/finding.js';
+import type { PlaceOf } from '../../core/yaml/yaml-places.js';
 import type { MailServer, Security } from '../../mail/mail-server.js';
 import type { RawMail, RawServer } from './config-schema.js';
-import { filledSetting, secretSetting, settingAt, type Environment, type PlaceOf, type Setting } from './settings.js';
+import { filledSetting, secretSetting, settingAt, type Environment, type Setting } from './settings.js';
 
 /** A mail server of the configuration. What the environment adds is not known yet. */
 export interface ServerSetting {

@@ -1,5 +1,6 @@
+import type { PlaceOf } from '../../core/yaml/yaml-places.js';
 import type { RawPushSetting } from './config-schema.js';
-import { settingAt, type PlaceOf, type Setting } from './settings.js';
+import { settingAt, type Setting } from './settings.js';
 
 /** How messages are pushed to a destination. What the environment adds is not known yet. */
 export interface PushSetting {

@@ -2,9 +2,10 @@ import { join } from 'node:path';
 import { adviceForName, finding, type Finding, type Place, type Report } from '../../core/findings/finding.js';
 import { nearestName } from '../../core/text/nearest.js';
 import type { MergeFields } from '../../core/dialects/model.js';
+import { keep, readKept } from '../files/kept.js';
 import type { ReadBytes } from '../files/read-bytes.js';
 import { readTextFile } from '../files/text-file.js';
-import type { PlaceOf } from './settings.js';
+import type { PlaceOf } from '../../core/yaml/yaml-places.js';
 import { parseYaml } from '../../core/yaml/read-yaml.js';
 
 /** What sample recipients have, by their names: fields that differ from the samples of the fields themselves. */
@@ -65,9 +66,14 @@ export async function readSampleFile(
 ): Promise<unknown> {
   const told = (problem: Finding): void =>
     report(problem.code === 'file-missing' ? finding('config-missing-file', place, { path }) : { ...problem, place });
-  const file = await readTextFile(join(folder, path), path, told, read);
+  const full = join(folder, path);
+  const file = await readTextFile(full, path, told, read);
   if (file === null) return null;
-  const { data, problems } = parseYaml(file.source.text);
+  const { text } = file.source;
+  const kept = await readKept<readonly [unknown]>('sample', full, text);
+  if (kept !== null) return kept[0];
+  const { data, problems } = parseYaml(text);
+  if (problems.length === 0) await keep('sample', full, text, [data]);
   for (const { detail, span } of problems) report(finding('config-syntax', { source: file.source, span }, { detail }));
   return data;
 }

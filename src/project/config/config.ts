@@ -18,11 +18,11 @@ import { readPictureSetting, type PictureSetting } from './config-images.js';
 import { readMailSetting, type MailSetting } from './config-mail.js';
 import { readPushSetting, type PushSetting } from './config-push.js';
 import { readSampleFile, readSamples, type ConfigFiles, type NamedSamples } from './config-samples.js';
-import { configSchema, type RawConfig, type RawDefaults, type RawDestination } from './config-schema.js';
-import type { PlaceOf } from './settings.js';
+import type { RawConfig, RawDefaults, RawDestination } from './config-schema.js';
+import { readConfig } from './read-config.js';
+import type { PlaceOf } from '../../core/yaml/yaml-places.js';
 import { fromDisk } from '../files/read-bytes.js';
 import { readTextFile } from '../files/text-file.js';
-import { readYaml } from '../../core/yaml/read-yaml.js';
 
 /** A named place that finished messages go to. */
 export interface Destination {
@@ -81,7 +81,7 @@ export async function loadConfig(from: string, file = CONFIG_FILE, readBytes = f
   const unreadable: Finding[] = [];
   const read = await readTextFile(path, path, (item) => unreadable.push(item), readBytes);
   if (read === null) return { config: null, findings: unreadable };
-  const { value, findings, placeOf } = readYaml(read.source, configSchema);
+  const { value, findings, placeOf } = await readConfig(path, read.source);
   if (value === null) return { config: null, findings };
   const files = { folder, read: readBytes };
   const { fields, problems } = await readFields(value.fields, files, placeOf);

@@ -52,20 +52,30 @@ export async function dialectNamed(
   projectFolder: string,
   read: ReadBytes = fromDisk,
 ): Promise<Pick<DialectResult, 'dialect' | 'findings'>> {
-  const shipped = (await isOwnDialect(name, projectFolder)) ? null : await shippedDialect(name);
-  return shipped === null ? loadDialect(name, projectFolder, read) : { dialect: shipped, findings: [] };
+  return (await isOwnDialect(name, projectFolder)) ? loadDialect(name, projectFolder, read) : comingDialect(name);
+}
+
+/** A dialect that comes with the program, as it was read when that was built, or from its file. */
+async function comingDialect(name: string): Promise<Pick<DialectResult, 'dialect' | 'findings'>> {
+  const dialect = shippedDialect(name);
+  return dialect === null
+    ? loadDialectFile(join(builtInDialects, `${name}.yaml`), `${name}.yaml`)
+    : { dialect, findings: [] };
 }
 
 /** The dialects that ship. */
 export async function shippedDialects(): Promise<Dialect[]> {
-  const loaded = await Promise.all((await yamlNames(builtInDialects)).map((name) => shippedDialect(name)));
-  return loaded.filter((dialect) => dialect !== null);
+  return (await yamlNames(builtInDialects)).map(shippedDialect).filter((dialect) => dialect !== null);
 }
 
 /** All dialects at hand around a folder: those of its project, and those that ship. */
 export async function allDialects(around: string, report: Report): Promise<Dialect[]> {
   const folder = (await projectFolderOf(around)) ?? around;
-  const loaded = await Promise.all((await dialectNames(folder)).map((name) => dialectNamed(name, folder)));
+  const own = await yamlNames(join(folder, 'dialects'));
+  const names = await dialectNames(folder);
+  const loaded = await Promise.all(
+    names.map((name) => (own.includes(name) ? loadDialect(name, folder) : comingDialect(name))),
+  );
   loaded.flatMap(({ findings }) => [...findings]).forEach(report);
   return loaded.flatMap(({ dialect }) => (dialect === null ? [] : [dialect]));
 }

@@ -1,4 +1,5 @@
 import { finding, type Place, type Report } from '../../core/findings/finding.js';
+import type { PlaceOf } from '../../core/yaml/yaml-places.js';
 import { spanAt } from '../../core/text/span.js';
 
 /** A text of the configuration that may name variables of the environment. */
@@ -8,9 +9,6 @@ export interface Setting {
   readonly text: string;
   readonly place: Place;
 }
-
-/** The place of a key of the configuration. */
-export type PlaceOf = (path: readonly (string | number)[]) => Place;
 
 /** A text at a path of the configuration; null where it is not there. */
 export function settingAt(path: readonly string[], text: string | undefined, placeOf: PlaceOf): Setting | null {

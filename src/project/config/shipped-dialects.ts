@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { readFile } from 'node:fs/promises';
+import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { Dialect } from '../../core/dialects/dialect.js';
 import { ownFile } from '../files/own-files.js';
@@ -17,12 +17,11 @@ interface ReadAhead {
  * A dialect that ships, read when the program was built: reading its file takes longer than most commands do. Null where
  * there is none, or where the file is another one by now.
  */
-export async function shippedDialect(name: string): Promise<Dialect | null> {
+export function shippedDialect(name: string): Dialect | null {
   try {
-    readAhead ??= readFile(ownFile('dist/dialects.json'), 'utf8').then((text) => JSON.parse(text) as ReadDialects);
-    const known = await readAhead;
-    const found = Object.hasOwn(known, name) ? known[name] : undefined;
-    const text = await readFile(join(builtInDialects, `${name}.yaml`));
+    readAhead ??= JSON.parse(readFileSync(ownFile('dist/dialects.json'), 'utf8')) as ReadDialects;
+    const found = Object.hasOwn(readAhead, name) ? readAhead[name] : undefined;
+    const text = readFileSync(join(builtInDialects, `${name}.yaml`));
     return found?.digest === createHash('sha256').update(text).digest('hex') ? found.dialect : null;
   } catch {
     // Without it the file itself is read, and says what is wrong.
@@ -33,4 +32,4 @@ export async function shippedDialect(name: string): Promise<Dialect | null> {
 type ReadDialects = Readonly<Record<string, ReadAhead>>;
 
 /** Read once, whoever asks first. */
-let readAhead: Promise<ReadDialects> | null = null;
+let readAhead: ReadDialects | null = null;

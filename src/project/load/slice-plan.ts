@@ -1,9 +1,10 @@
-import { finding, type Finding, type Place, type Report } from '../../core/findings/finding.js';
+import { finding, type Finding, type Report } from '../../core/findings/finding.js';
 import type { Slice, SlicePlan } from '../../core/slices/plan.js';
 import { shownGrid, shownRegion } from '../../core/slices/plan.js';
 import type { SourceText } from '../../core/text/source-text.js';
 import { group, list, needed, text, textLike, textOrNothing, whole, type Held } from '../../core/yaml/keys.js';
 import { readYaml } from '../../core/yaml/read-yaml.js';
+import type { PlaceOf, YamlPath } from '../../core/yaml/yaml-places.js';
 
 const pixels = whole(1);
 
@@ -32,8 +33,6 @@ const planSchema = needed(
 type RawSlice = NonNullable<Held<typeof slice>>;
 type RawPlan = Held<typeof planSchema>;
 
-type Path = readonly (string | number)[];
-
 /**
  * Reads a plan and holds it to its picture. Null, with findings at their lines, where it cannot be cut so.
  * @param picture the picture as it is: its path in words, and its size in pixels
@@ -55,7 +54,7 @@ class PlanReader {
 
   constructor(
     private readonly raw: RawPlan,
-    private readonly placeOf: (path: Path) => Place,
+    private readonly placeOf: PlaceOf,
     private readonly picture: { readonly path: string; readonly width: number; readonly height: number },
     private readonly given: Report,
   ) {}
@@ -70,7 +69,7 @@ class PlanReader {
     }
     let top = 0;
     const bands = this.raw.bands.map((band, index) => {
-      const at: Path = ['bands', index];
+      const at: YamlPath = ['bands', index];
       const bottom = this.endOf(band, at, top, size.height, index === this.raw.bands.length - 1);
       const slices = this.bandSlices(band, at, { top, bottom });
       top = bottom;
@@ -83,14 +82,14 @@ class PlanReader {
 
   private bandSlices(
     band: RawPlan['bands'][number],
-    at: Path,
+    at: YamlPath,
     { top, bottom }: { top: number; bottom: number },
   ): Slice[] {
     const { width } = this.raw.size;
     if (band.columns === undefined) return [this.slice(band, at, { left: 0, top, right: width, bottom })];
     let left = 0;
     return band.columns.map((column, index, all) => {
-      const place: Path = [...at, 'columns', index];
+      const place: YamlPath = [...at, 'columns', index];
       const right = this.endOf(column, place, left, width, index === all.length - 1);
       const slice = this.slice(column, place, { left, top, right, bottom });
       if (slice.live !== null && all.length > 1)
@@ -101,7 +100,7 @@ class PlanReader {
   }
 
   /** Where a slice ends; the last one may leave that open. */
-  private endOf({ to }: RawSlice, at: Path, from: number, most: number, isLast: boolean): number {
+  private endOf({ to }: RawSlice, at: YamlPath, from: number, most: number, isLast: boolean): number {
     if (to === undefined && isLast) return most;
     if (to === undefined) {
       this.fail(finding('config-missing-key', this.placeOf(at), { key: 'to', expected: 'the pixel that it ends at' }));
@@ -114,7 +113,7 @@ class PlanReader {
     return to;
   }
 
-  private slice(raw: RawSlice, at: Path, region: Slice['region']): Slice {
+  private slice(raw: RawSlice, at: YamlPath, region: Slice['region']): Slice {
     const numbers = at.filter((step) => typeof step === 'number').map((step) => Number(step) + 1);
     const name = raw.name ?? `band-${numbers.join('-')}`;
     const place = this.placeOf(at);

@@ -8,6 +8,8 @@ const white = { red: 255, green: 255, blue: 255, alpha: 1 };
 describe('colours of every notation', () => {
   test.each([
     ['#36c', '#3366cc'],
+    ['#0A1B2c', '#0a1b2c'],
+    ['#36c8', 'rgba(51,102,204,0.533)'],
     ['RebeccaPurple', '#663399'],
     ['hwb(194 0% 0%)', '#00c3ff'],
     ['rgb(0 0 0 / 20%)', 'rgba(0,0,0,0.2)'],

@@ -1,10 +1,11 @@
 import { describe, expect, test } from '@jest/globals';
-import { matchesGrammar } from '../../../src/core/css/syntax/css-tree.js';
+import { matchesGrammar } from '../../../src/core/css/syntax/css-dictionary.js';
 import { reduceCalc } from '../../../src/core/css/values/calc.js';
 import { indexElements } from '../../../src/core/css/selectors/element-index.js';
 import { readWidthCondition } from '../../../src/core/css/cascade/media.js';
 import { untagged } from '../../../src/core/css/syntax/tagged-values.js';
 import { compileSelectorList } from '../../../src/core/css/selectors/selector.js';
+import { judgeValue } from '../../../src/core/css/values/validity.js';
 import { expandShorthand } from '../../../src/core/css/values/shorthands.js';
 import { parseStyleSheet } from '../../../src/core/css/syntax/style-sheet.js';
 import { wholeSheet, type CssItem } from '../../../src/core/css/syntax/css-items.js';
@@ -109,6 +110,28 @@ describe('selectors', () => {
     expect([count, list?.some((selector) => selector.conditional) ?? false]).toEqual([matched, conditional]);
   });
 
+  describe('lists of types and classes', () => {
+    test.each([
+      ['p', [['p', 0, 1]]],
+      [
+        ' .a ,\n\tH1,td',
+        [
+          ['.a', 1, 3],
+          ['H1', 7, 9],
+          ['td', 10, 12],
+        ],
+      ],
+      ['.a_b-c', [['.a_b-c', 0, 6]]],
+    ])('%j stands where it is written', (text, expected) => {
+      const compiled = compileSelectorList(text, context);
+      expect(compiled?.map(({ text: written, start, end }) => [written, start, end])).toEqual(expected);
+    });
+
+    test.each(['p,', ',p', 'p,,b', '.', '.1', 'p\u00a0,'])('%j is none', (text) =>
+      expect(compileSelectorList(text, context)).toBeNull(),
+    );
+  });
+
   test('in quirks mode classes match without case', () => {
     const list = compileSelectorList('.A', { ...context, quirks: true }) ?? [];
     const quirky = indexElements({ ...doc, quirks: true }).elements;
@@ -186,6 +209,26 @@ const relations: [string, string, boolean, boolean][] = [
 test.each(relations)('%s and %s', (a, b, overlap, cover) =>
   expect([overlaps(a, b), covers(a, b)]).toEqual([overlap, cover]),
 );
+
+describe('what is told without the dictionary, it says, too', () => {
+  const sides = ['', '-top', '-right', '-bottom', '-left'];
+  const colored = ['color', 'background', 'background-color', ...sides.map((side) => `border${side}-color`)];
+  const measured = [
+    ...['width', 'height', 'max-width', 'max-height', 'min-width', 'min-height', 'font-size', 'line-height'],
+    ...sides.flatMap((side) => [`padding${side}`, `margin${side}`, `border${side}-width`]),
+  ];
+
+  test.each([
+    [colored, ['#fff', '#0A1b2C'], ['#ff', '#ggg']],
+    [measured, ['0', '12px', '1.5em'], ['12pz', '#fff']],
+  ])('%j', (names, right, wrong) => {
+    for (const name of names) {
+      expect([name, right.map((value) => judgeValue(name, value))]).toEqual([name, right.map(() => 'valid')]);
+      expect([name, right.map((value) => matchesGrammar(name, value))]).toEqual([name, right.map(() => true)]);
+      expect([name, wrong.map((value) => judgeValue(name, value))]).toEqual([name, wrong.map(() => 'invalid')]);
+    }
+  });
+});
 
 test('the dictionary of values', () => {
   expect([matchesGrammar('color', 'red'), matchesGrammar('color', 'nonsense'), matchesGrammar('mso-x', 'y')]).toEqual([

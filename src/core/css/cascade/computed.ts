@@ -157,7 +157,8 @@ function specifiedValues(sorted: readonly Declared[], variables: VariableValues,
       if (substituted === null) unresolved.push(item);
       value = substituted ?? 'unset';
     }
-    if (judgeValue(property, value, value.includes(SENTINEL_MARK)) === 'invalid') continue;
+    // The browser's own are valid.
+    if (item.origin !== 'browser' && judgeValue(property, value, value.includes(SENTINEL_MARK)) === 'invalid') continue;
     for (const [longhand, part] of physicalLonghands(property, value, direction)) {
       if (!properties.has(longhand)) continue;
       setSpecified(specified, longhand, part, above, fromBrowser);

@@ -1,27 +1,12 @@
 /**
- * The only file that knows the borrowed CSS library: its tokenizer, its selector and media query grammars, and its
- * dictionary of property values. Offsets that leave this file count from where our texts count.
+ * The only file that knows the parser of the borrowed CSS library: its tokenizer and its grammars of selectors and values.
+ * Offsets that leave this file count from where our texts count.
  */
-import {
-  definitionSyntax,
-  lexer,
-  parse,
-  string,
-  toPlainObject,
-  tokenize as borrowedTokenize,
-  tokenTypes,
-  url,
-  type CssNodePlain,
-} from 'css-tree';
-
-/** The library's type definitions leave out its dictionary and the node for `&`. */
-const { properties: dictionary, types } = lexer as unknown as Readonly<
-  Record<'properties' | 'types', Readonly<Record<string, Definition>>>
->;
-
-interface Definition {
-  readonly syntax: object | null;
-}
+import type { CssNode as ParsedNode, CssNodePlain } from 'css-tree';
+import convertor from 'css-tree/convertor';
+import parse from 'css-tree/parser';
+import { tokenize as borrowedTokenize, tokenTypes } from 'css-tree/tokenizer';
+import { string, url } from 'css-tree/utils';
 
 export interface CssToken {
   readonly type: number;
@@ -82,74 +67,50 @@ export type CssNode = CssNodePlain | { readonly type: 'NestingSelector' };
 
 /** Parses a selector list; null where it is not valid (Selectors Level 4, 3.9: the whole list is then invalid). */
 export function parseSelectorList(text: string): CssNode | null {
+  const plain = plainSelectorList(text);
+  if (plain !== null) return plain;
   // The library takes an empty list, and a comma with nothing behind it.
   if (/(?:^|,)(?:\s|\/\*[\s\S]*?\*\/)*$/.test(text)) return null;
-  return parseStrictly(text, 'selectorList');
+  const tree = parseStrictly(text, 'selectorList');
+  return tree === null ? null : convertor.toPlainObject(tree);
 }
 
-/** True where the value fits the property's grammar; null where the library does not know the property, or gives up. */
-export function matchesGrammar(property: string, value: string): boolean | null {
-  if (!Object.hasOwn(dictionary, property)) return null;
-  const node = parseStrictly(value, 'value', 'tree');
-  if (node === null) return false;
-  try {
-    const { error, iterations } = lexer.matchProperty(property, node as never) as unknown as GrammarMatch;
-    return error === null ? true : iterations >= MOST_ITERATIONS ? null : false;
-  } catch {
-    // The matcher runs out of stack on some values.
-    return null;
-  }
+/** A list of types and classes, as most are; the rest of the grammar takes longer than to make what it would of them. */
+function plainSelectorList(text: string): CssNode | null {
+  if (!/^[ \t\n\r\f]*\.?[a-z][\w-]*(?:[ \t\n\r\f]*,[ \t\n\r\f]*\.?[a-z][\w-]*)*[ \t\n\r\f]*$/i.test(text)) return null;
+  const children = [...text.matchAll(/(\.?)([a-z][\w-]*)/gi)].map(
+    ({ 0: written, 1: dot, 2: name = '', index }): CssNodePlain => {
+      const loc = { source: '', start: placeOn(index), end: placeOn(index + written.length) };
+      return { type: 'Selector', children: [{ type: dot === '' ? 'TypeSelector' : 'ClassSelector', name }], loc };
+    },
+  );
+  return { type: 'SelectorList', children };
 }
 
-/** The names of all properties that the dictionary knows, but for those of one engine. */
-export const propertyNames: ReadonlySet<string> = new Set(
-  Object.keys(dictionary).filter((name) => !name.startsWith('-')),
-);
+/** Offsets alone are asked for. */
+const placeOn = (offset: number): { offset: number; line: number; column: number } => ({ offset, line: 0, column: 0 });
 
-/** The keywords that may stand in a property's value, without those that any property takes. */
-export function keywordsOf(property: string): string[] {
-  const keywords = new Set<string>();
-  const seen = new Set<object>();
-  const collect = (definition: Definition | undefined): void => {
-    const syntax = definition?.syntax ?? null;
-    if (syntax === null || seen.has(syntax)) return;
-    seen.add(syntax);
-    definitionSyntax.walk(syntax as never, (node: { type: string; name?: string }) => {
-      const { type, name = '' } = node;
-      if (type === 'Keyword' && !name.startsWith('-')) keywords.add(name);
-      if (type === 'Type') collect(types[name]);
-      if (type === 'Property') collect(dictionary[name]);
-    });
-  };
-  collect(Object.hasOwn(dictionary, property) ? dictionary[property] : undefined);
-  return [...keywords];
+/** Parses a value of a declaration, as the library's own dictionary takes it; null where it is not valid. */
+export function parseValue(text: string): ParsedNode | null {
+  return parseStrictly(text, 'value');
 }
-
-interface GrammarMatch {
-  readonly error: unknown;
-  readonly iterations: number;
-}
-
-/** Where the library's matcher gives up; the value may fit all the same. */
-const MOST_ITERATIONS = 15_000;
 
 /**
  * The one place where the library parses. It throws for most of what it cannot read and tells of the rest, and so do
  * its own slips on odd input: whatever it throws means that the text is not valid.
  */
-function parseStrictly(text: string, context: string, shape: 'plain' | 'tree' = 'plain'): CssNode | null {
+function parseStrictly(text: string, context: 'selectorList' | 'value'): ParsedNode | null {
   if (isTooDeep(text)) return null;
   let failed = false;
   try {
     const tree = parse(text, {
-      context: context,
+      context,
       positions: true,
       onParseError: () => {
         failed = true;
       },
     });
-    if (failed) return null;
-    return shape === 'tree' ? (tree as never) : toPlainObject(tree);
+    return failed ? null : tree;
   } catch {
     return null;
   }

@@ -1,5 +1,5 @@
 import { nearestName } from '../../text/nearest.js';
-import { keywordsOf, propertyNames } from '../syntax/css-tree.js';
+import { keywordsOf, propertyNames } from '../syntax/css-dictionary.js';
 
 /** The property that was most likely meant by a name that no browser knows; null where it is known, or where none is near. */
 export function misspeltProperty(property: string): string | null {

@@ -24,6 +24,19 @@ const unknown: ColorContext = { current: null, scheme: 'light' };
  * @returns null for what is no such colour
  */
 export function readColor(value: string, context: ColorContext = unknown): Rgba | null {
+  return hexColor(value) ?? anyColor(value, context);
+}
+
+/** `#rgb` and `#rrggbb`: most colours are written so, and to take in the library of all others takes longer than to read them. */
+function hexColor(value: string): Rgba | null {
+  const [, digits = ''] = /^#([\da-f]{3}|[\da-f]{6})$/i.exec(value) ?? [];
+  if (digits === '') return null;
+  const part = (index: number): number =>
+    parseInt(digits.length === 3 ? digits.charAt(index).repeat(2) : digits.slice(2 * index, 2 * index + 2), 16);
+  return { red: part(0), green: part(1), blue: part(2), alpha: 1 };
+}
+
+function anyColor(value: string, context: ColorContext): Rgba | null {
   const color = parse(value, context);
   if (color === null) return null;
   const { r, g, b, alpha = 1 } = culori.rgb(color);

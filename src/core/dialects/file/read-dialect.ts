@@ -1,6 +1,7 @@
-import { isError, type Finding, type Place } from '../../findings/finding.js';
+import { isError, type Finding } from '../../findings/finding.js';
 import type { SourceText } from '../../text/source-text.js';
 import { readYaml } from '../../yaml/read-yaml.js';
+import type { PlaceOf } from '../../yaml/yaml-places.js';
 import type { BindingLevel, DateFormat, Dialect, RegionPattern, Spelling } from '../dialect.js';
 import { usualBinding } from '../grammar.js';
 import { dialectSchema, type RawDialect, type RawFilter, type RawSpellings } from './dialect-schema.js';
@@ -10,7 +11,7 @@ import { checkPush, toExchanges, toPushApi } from './read-push.js';
 export interface ReadDialect {
   readonly dialect: Dialect;
   readonly findings: readonly [];
-  readonly placeOf: (path: readonly (string | number)[]) => Place;
+  readonly placeOf: PlaceOf;
 }
 
 /** What reading a dialect file came to. */

@@ -1,9 +1,8 @@
-import { adviceForName, finding, type Place, type Report } from '../../findings/finding.js';
+import { adviceForName, finding, type Report } from '../../findings/finding.js';
 import { nearestName } from '../../text/nearest.js';
+import type { PlaceOf, YamlPath } from '../../yaml/yaml-places.js';
 import type { Exchange, PushApi, RecordedExchange, RequestMethod, SendPattern, SignIn } from '../push-api.js';
 import type { RawExchange, RawExchanges, RawPush, RawSearch } from './push-schema.js';
-
-type PlaceOf = (path: readonly (string | number)[]) => Place;
 
 /** The interface that `push:` of a dialect file describes. */
 export function toPushApi(raw: RawPush): PushApi {
@@ -146,10 +145,7 @@ export function checkPush(raw: RawPush, placeOf: PlaceOf, report: Report): void 
 }
 
 /** The `${names}` in the texts of a value, with the paths of the texts. */
-function namesIn(
-  value: unknown,
-  path: readonly (string | number)[],
-): (readonly [readonly (string | number)[], string])[] {
+function namesIn(value: unknown, path: YamlPath): (readonly [YamlPath, string])[] {
   if (typeof value === 'string')
     return [...value.matchAll(/\$\{([^}]*)\}/g)].map(([, name = '']) => [path, name] as const);
   if (typeof value !== 'object' || value === null) return [];

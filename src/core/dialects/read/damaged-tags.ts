@@ -40,8 +40,8 @@ function patternsOf(dialect: Dialect): readonly DamagedPattern[] {
 }
 
 interface DamagedPattern {
-  /** What each match has in it: to look for it is nothing beside what the expression takes to be compiled. */
-  readonly needs: readonly string[];
+  /** Of each group, one is in every match: to look for them is nothing beside what the expression takes to be compiled. */
+  readonly needs: readonly (readonly string[])[];
   readonly expression: RegExp;
   readonly isAddress: boolean;
 }
@@ -57,23 +57,30 @@ function damagedPatterns({ open, close }: TagDelimiters): DamagedPattern[] {
   };
   const reference = (character: string): string => escapeRegExp(references[character] ?? character);
   const markup = `(?:${MARKUP_SOURCE})*`;
-  const make = (source: string, needs: readonly string[]): DamagedPattern => ({
-    needs: needs.map((part) => part.toLowerCase()),
+  const make = (source: string, needs: readonly (readonly string[])[]): DamagedPattern => ({
+    needs: needs.map((group) => group.map((part) => part.toLowerCase())),
     expression: new RegExp(source, 'giu'),
     isAddress: false,
   });
+  // Whole, or with markup behind what begins it.
+  const split = (mark: string): string[] => [
+    mark,
+    ...[...mark].slice(1).map((_, index) => `${mark.slice(0, index + 1)}<`),
+  ];
   const characters = [...open.trim(), ...close.trim()];
   const percentEncoded = `${joined(open, percent, '')}${content('<>"\'')}${joined(close, percent, '')}`;
   const withMarkup = `${joined(open, plain, markup)}${content('{}')}${joined(close, plain, markup)}`;
   const asHtml = `${joined(open, reference, '')}${content('<>')}${joined(close, reference, '')}`;
   return [
-    { ...make(percentEncoded, ['%']), isAddress: true },
-    ...(open.trim().length > 1 || close.length > 1 ? [make(withMarkup, characters)] : []),
+    { ...make(percentEncoded, [['%']]), isAddress: true },
+    ...(open.trim().length > 1 || close.length > 1
+      ? [make(withMarkup, [split(open.trim()), split(close.trim())])]
+      : []),
     ...(characters.some((character) => Object.hasOwn(references, character))
       ? [
           make(
             asHtml,
-            characters.map((character) => references[character] ?? character),
+            characters.map((character) => [references[character] ?? character]),
           ),
         ]
       : []),
@@ -86,7 +93,7 @@ function damagedIn(text: string, from: number, to: number, patterns: readonly Da
   const found: ScannedTag[] = [];
   const folded = gap.toLowerCase();
   for (const { needs, expression, isAddress } of patterns) {
-    if (!needs.every((part) => folded.includes(part))) continue;
+    if (!needs.every((group) => group.some((part) => folded.includes(part)))) continue;
     for (const match of gap.matchAll(expression)) {
       const span = { start: from + match.index, end: from + match.index + match[0].length };
       const isTaken = found.some((other) => other.span.start < span.end && span.start < other.span.end);
