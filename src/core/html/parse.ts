@@ -42,6 +42,7 @@ export function parseHtml(
   const errors: ParseError[] = [];
   const masked = maskTags(source.text, tags);
   const document = parse(masked, {
+    treeAdapter,
     sourceCodeLocationInfo: true,
     scriptingEnabled: false,
     onParseError: (error: ParserError) =>
@@ -49,6 +50,17 @@ export function parseHtml(
   });
   return { doc: { ...convertDocument(source, tags, document, templates === 'within'), masked, delimiters }, errors };
 }
+
+/** The parser's own adapter copies all that it knows of an element's place when that ends; offsets are what is asked for. */
+const treeAdapter: typeof defaultTreeAdapter = {
+  ...defaultTreeAdapter,
+  updateNodeSourceCodeLocation: (node, end) => {
+    const location = node.sourceCodeLocation as Token.ElementLocation | null | undefined;
+    if (!location) return;
+    if (end.endOffset !== undefined) location.endOffset = end.endOffset;
+    if ('endTag' in end && end.endTag !== undefined) location.endTag = end.endTag;
+  },
+};
 
 interface MutableElement {
   kind: 'element';

@@ -49,8 +49,9 @@ export function inlineStyles(input: InlineInput, report: Report): string {
   const written = tagWriter(doc, sheets);
   const reading = readElements(index, rules, input.keepHead, written, report);
   const plan = planImportance(reading.styled, isFixed);
-  const names = usedNames(index, rules);
-  const restatement = restateContenders(plan.restated, (name) => !names.has(name), written);
+  let names: ReadonlySet<string> | null = null;
+  const isFree = (name: string): boolean => !(names ??= usedNames(index, rules)).has(name);
+  const restatement = restateContenders(plan.restated, isFree, written);
   reportUnsolved(plan, doc, report);
   const readAttributes = attributesReadBy(rules, reading);
   const edits = [

@@ -1,4 +1,5 @@
 import {
+  ByMatches,
   compareCascade,
   declaredBy,
   declaredInAttribute,
@@ -75,19 +76,18 @@ export function readElements(
       report(finding('css-variable-empty', declaration.place, { name }));
     },
   };
-  const alike = new StyleCache();
+  const alike = new AlikeStyles();
   const unconditional = new Map<StyledElement['head'], readonly Declared[]>();
   const first = index.elements.map((element): StyledElement => {
     const inherited = variables[element.parent?.order ?? -1] ?? outermost;
     const matches = matching[element.order] ?? [];
     const hasTag = element.node.tagId >= 0 && !shared.has(element.node.tagId);
-    const key =
+    const read = (): ReadStyle =>
+      readStyle(index, element, { matches, open, inherited, ofLines, hasTag }, context, report);
+    const own =
       element.node.attributes.has('style') || isUnstyled(element)
-        ? null
-        : alike.key(matches, inherited, { hasTag, hasHints: hasPresentationalHints(element.node) });
-    const known = key === null ? undefined : alike.get(key);
-    const own = known ?? readStyle(index, element, { matches, open, inherited, ofLines, hasTag }, context, report);
-    if (key !== null && known === undefined) alike.set(key, own);
+        ? read()
+        : alike.among(inherited, hasTag, hasPresentationalHints(element.node)).get(matches, read);
     variables.push(own.variables);
     if (isUnstyled(element)) return { element, hasTag: true, inline: [], head: [], remaining: nothing };
     for (const { match } of own.unconditional) {
@@ -115,8 +115,10 @@ const nothing: ReadonlySet<Declared> = new Set();
 /** The custom properties that style attributes set. */
 function variablesInAttributes(index: ElementIndex): ReadonlySet<string> {
   const names = new Set<string>();
-  for (const { node } of index.elements)
-    for (const match of (node.attributes.get('style')?.value ?? '').matchAll(/--[^\s:;]+/g)) names.add(match[0]);
+  for (const { node } of index.elements) {
+    const style = node.attributes.get('style')?.value ?? '';
+    if (style.includes('--')) for (const match of style.matchAll(/--[^\s:;]+/g)) names.add(match[0]);
+  }
   return names;
 }
 
@@ -144,7 +146,7 @@ function withRemaining(
       found = { head, remaining: new Set(staying) };
       known.set(element.head, found);
     }
-    return { ...element, ...found };
+    return { element: element.element, hasTag: element.hasTag, inline: element.inline, ...found };
   });
 }
 
@@ -206,28 +208,16 @@ function isUnstyled({ node }: IndexedElement): boolean {
 }
 
 /** Elements that the same selectors match, with the same custom properties around them, are styled alike. */
-class StyleCache {
-  readonly #styles = new Map<string, ReadStyle>();
-  readonly #ids = new Map<object, number>();
+class AlikeStyles {
+  readonly #within = new Map<Variables, Map<string, ByMatches<ReadStyle>>>();
 
-  key(matches: readonly Match[], inherited: Variables, has: { hasTag: boolean; hasHints: boolean }): string {
-    const ids = matches.map(({ selector, proximity }) => `${this.id(selector)}@${proximity}`);
-    return `${has.hasTag ? 'tag' : ''} ${has.hasHints ? 'hints' : ''} ${this.id(inherited)} ${ids.join(' ')}`;
-  }
-
-  get(key: string): ReadStyle | undefined {
-    return this.#styles.get(key);
-  }
-
-  set(key: string, style: ReadStyle): void {
-    this.#styles.set(key, style);
-  }
-
-  private id(object: object): number {
-    const known = this.#ids.get(object);
-    if (known !== undefined) return known;
-    this.#ids.set(object, this.#ids.size);
-    return this.#ids.size - 1;
+  among(inherited: Variables, hasTag: boolean, hasHints: boolean): ByMatches<ReadStyle> {
+    const around = this.#within.get(inherited) ?? new Map<string, ByMatches<ReadStyle>>();
+    this.#within.set(inherited, around);
+    const kind = `${hasTag ? 'tag' : ''} ${hasHints ? 'hints' : ''}`;
+    const alike = around.get(kind) ?? new ByMatches<ReadStyle>();
+    around.set(kind, alike);
+    return alike;
   }
 }
 

@@ -1,4 +1,5 @@
 import { declaredBy, RuleIndex, type Declared } from '../css/cascade/cascade.js';
+import type { DeclaredByOrder } from '../css/cascade/document-cascade.js';
 import type { ComputedStyle } from '../css/cascade/computed-style.js';
 import type { StyleRule } from '../css/cascade/rules.js';
 import type { ElementIndex, IndexedElement } from '../css/selectors/element-index.js';
@@ -19,7 +20,7 @@ export interface GeneratedBox {
 /** A document with its generated boxes as elements of it, and what applies to all of them. */
 export interface WithGenerated {
   readonly index: ElementIndex;
-  readonly declared: Declared[][];
+  readonly declared: DeclaredByOrder;
   readonly boxes: readonly GeneratedBox[];
 }
 
@@ -36,7 +37,7 @@ const parts = ['::before', '::after'] as const;
  */
 export function withGeneratedBoxes(
   index: ElementIndex,
-  declared: Declared[][],
+  declared: DeclaredByOrder,
   rules: readonly StyleRule[],
 ): WithGenerated {
   const generating = rules.filter(({ selectors }) =>
@@ -79,7 +80,7 @@ function hasContent({ declarations }: StyleRule): boolean {
 interface GeneratedDeclarations {
   readonly order: number;
   readonly part: (typeof parts)[number];
-  readonly list: Declared[];
+  readonly list: readonly Declared[];
 }
 
 function generatedDeclarations(index: ElementIndex, rules: readonly StyleRule[]): GeneratedDeclarations[] {

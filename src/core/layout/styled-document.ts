@@ -1,6 +1,6 @@
 import type { Declared } from '../css/cascade/cascade.js';
 import type { ComputedStyle } from '../css/cascade/computed-style.js';
-import { declarationsOf } from '../css/cascade/document-cascade.js';
+import { declarationsOf, type DeclaredByOrder } from '../css/cascade/document-cascade.js';
 import type { ElementIndex } from '../css/selectors/element-index.js';
 import type { Report } from '../findings/finding.js';
 import { withCanvasOnBody } from './used/canvas.js';
@@ -17,7 +17,7 @@ export interface StyledDocument {
   /** Its elements, with those that rules generate. */
   readonly index: ElementIndex;
   /** What applies to each element, weakest first. */
-  readonly declared: readonly Declared[][];
+  readonly declared: DeclaredByOrder;
   readonly states: readonly WidthState[];
   readonly variants: readonly Variant[];
   /** The styles of all elements, first under usual circumstances, then in each variant; in each of them by state. */
@@ -39,7 +39,7 @@ export function styleDocument(
 ): StyledDocument {
   const generated = withGeneratedBoxes(plain, declarationsOf(plain, rules, report), rules);
   const { index } = generated;
-  const declared = generated.declared.map((list) => list.map((item) => withWholeStack(item, fonts)));
+  const declared = withWholeStacks(generated.declared, fonts);
   checkFonts(declared, fonts, report);
   const asked = conditionThresholds(rules, report);
   const changes = [...asked, ...columnThresholds(index, declared, asked)];
@@ -69,10 +69,20 @@ function shownDisplays(index: ElementIndex, styles: readonly (readonly ComputedS
   );
 }
 
-/** A web font that an author names alone gets its fallbacks. */
+/** A web font that an author names alone gets its fallbacks. Lists that elements share stay shared. */
+function withWholeStacks(declared: DeclaredByOrder, fonts: readonly WebFont[]): DeclaredByOrder {
+  if (fonts.length === 0) return declared;
+  const known = new Map<readonly Declared[], readonly Declared[]>();
+  return declared.map((list) => {
+    const whole = known.get(list) ?? list.map((item) => withWholeStack(item, fonts));
+    known.set(list, whole);
+    return whole;
+  });
+}
+
 function withWholeStack(item: Declared, fonts: readonly WebFont[]): Declared {
   const { declaration } = item;
-  if (!/^font(?:-family)?$/.test(declaration.property) || fonts.length === 0) return item;
+  if (!/^font(?:-family)?$/.test(declaration.property)) return item;
   const value = completeStack(declaration.property, declaration.value, fonts);
   return value === declaration.value ? item : { ...item, declaration: { ...declaration, value } };
 }

@@ -1,9 +1,10 @@
 import { layoutAdvice } from '../findings/wording/layout.js';
-import type { Declared } from '../css/cascade/cascade.js';
+import { applying, type Declared } from '../css/cascade/cascade.js';
 import { computeStyles, type ComputedStyles } from '../css/cascade/computed.js';
 import type { ComputedStyle } from '../css/cascade/computed-style.js';
 import type { ElementIndex, IndexedElement } from '../css/selectors/element-index.js';
 import { invalidMedia } from '../css/cascade/media-validity.js';
+import type { DeclaredByOrder } from '../css/cascade/document-cascade.js';
 import type { Condition, StyleRule } from '../css/cascade/rules.js';
 import { finding, type Finding, type Report } from '../findings/finding.js';
 import { NARROWEST_VIEWPORT, DESKTOP_VIEWPORT } from './content/room.js';
@@ -44,7 +45,7 @@ function conditionProblem(condition: Condition): Finding | null {
 
 export function stylesInStates(
   index: ElementIndex,
-  declared: readonly Declared[][],
+  declared: DeclaredByOrder,
   states: readonly WidthState[],
   variant: Variant | null,
   report: Report,
@@ -81,13 +82,13 @@ function canvasOf(root: ComputedStyle | undefined, variant: Variant | null): Rgb
 /** The styles of all elements in a window of a width. */
 function computedAt(
   index: ElementIndex,
-  declared: readonly Declared[][],
+  declared: DeclaredByOrder,
   width: number,
   variant: Variant | null,
   viewport: number,
-): { computed: ComputedStyles; applied: (element: IndexedElement) => Declared[] } {
-  const applies = appliesAt(width, variant);
-  const applied = (candidate: IndexedElement): Declared[] => (declared[candidate.order] ?? []).filter(applies);
+): { computed: ComputedStyles; applied: (element: IndexedElement) => readonly Declared[] } {
+  const inState = applying(appliesAt(width, variant));
+  const applied = ({ order }: IndexedElement): readonly Declared[] => inState(declared[order]);
   const computed = computeStyles(index, applied, {
     viewportWidth: viewport,
     scheme: isDark(variant) ? 'dark' : 'light',
@@ -98,7 +99,7 @@ function computedAt(
 /** The widths of the window at which the number of columns changes that follows from how wide their container is. */
 export function columnThresholds(
   index: ElementIndex,
-  declared: readonly Declared[][],
+  declared: DeclaredByOrder,
   thresholds: readonly number[],
 ): number[] {
   const follows = declared

@@ -2,6 +2,7 @@ import { selectorSetting } from '../css/syntax/tagged-values.js';
 import { collectRules, type StyleRule } from '../css/cascade/rules.js';
 import { computeStyles } from '../css/cascade/computed.js';
 import type { ComputedStyle } from '../css/cascade/computed-style.js';
+import { applying } from '../css/cascade/cascade.js';
 import { appliesAtWidth, declarationsOf } from '../css/cascade/document-cascade.js';
 import { indexElements, type ElementIndex, type IndexedElement } from '../css/selectors/element-index.js';
 import { readWidthCondition } from '../css/cascade/media.js';
@@ -80,9 +81,8 @@ function viewsOf(index: ElementIndex, rules: readonly StyleRule[]): View[] {
     .flatMap(({ conditions }) => conditions.flatMap(({ text }) => readWidthCondition(text)?.thresholds ?? []));
   const viewports = [...new Set([DESKTOP, ...thresholds.filter((width) => width > 0 && width < DESKTOP)])];
   return viewports.map((viewport) => {
-    const { styles } = computeStyles(index, ({ order }) =>
-      (declared[order] ?? []).filter((item) => appliesAtWidth(item, viewport)),
-    );
+    const applied = applying((item) => appliesAtWidth(item, viewport));
+    const { styles } = computeStyles(index, ({ order }) => applied(declared[order]));
     return { viewport, styles, rooms: contentWidths(index, viewport, styles) };
   });
 }

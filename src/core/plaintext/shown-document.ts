@@ -1,4 +1,5 @@
 import { selectorSetting } from '../css/syntax/tagged-values.js';
+import { applying } from '../css/cascade/cascade.js';
 import { appliesAtWidth, declarationsOf, declarationsFrom, onlyOn } from '../css/cascade/document-cascade.js';
 import { computeStyles } from '../css/cascade/computed.js';
 import { shownProperties, type ShownStyle } from './shown-style.js';
@@ -38,9 +39,8 @@ export function shownDocument(doc: Doc): ShownDocument {
     isAskedFor,
   );
   const declared = declarationsOf(index, rules, ignore, isAskedFor);
-  const { styles } = computeStyles(index, (element) =>
-    (declared[element.order] ?? []).filter((item) => appliesAtWidth(item, WIDE_VIEWPORT)),
-  );
+  const shown = applying((item) => appliesAtWidth(item, WIDE_VIEWPORT));
+  const { styles } = computeStyles(index, ({ order }) => shown(declared[order]));
   return { index, styles, restore: (number) => doc.source.slice(doc.tags[number] ?? { start: 0, end: 0 }) };
 }
 

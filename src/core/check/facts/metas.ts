@@ -1,4 +1,4 @@
-import { attribute, elementsOf, type ElementNode } from '../../html/tree.js';
+import { attribute, elementsOf, type ElementNode, type TreeNode } from '../../html/tree.js';
 import type { Span } from '../../text/span.js';
 import type { Page } from '../page/page.js';
 
@@ -22,8 +22,12 @@ export interface Comment {
 
 /** The comments of a page, in order. */
 export function commentsOf(page: Page): Comment[] {
-  const nodes = [...page.doc.outside, ...[...elementsOf(page.doc.root)].flatMap(({ children }) => children)];
-  return nodes
-    .flatMap((node) => (node.kind === 'comment' && node.span !== null ? [{ value: node.value, span: node.span }] : []))
-    .sort((a, b) => a.span.start - b.span.start);
+  const comments: Comment[] = [];
+  const look = (nodes: readonly TreeNode[]): void => {
+    for (const node of nodes)
+      if (node.kind === 'comment' && node.span !== null) comments.push({ value: node.value, span: node.span });
+  };
+  look(page.doc.outside);
+  for (const { children } of elementsOf(page.doc.root)) look(children);
+  return comments.sort((a, b) => a.span.start - b.span.start);
 }

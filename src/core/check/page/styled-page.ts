@@ -1,4 +1,4 @@
-import type { Declared } from '../../css/cascade/cascade.js';
+import { applying, type Declared } from '../../css/cascade/cascade.js';
 import type { ComputedStyle } from '../../css/cascade/computed-style.js';
 import { computeStyles } from '../../css/cascade/computed.js';
 import { declarationsOf } from '../../css/cascade/document-cascade.js';
@@ -137,11 +137,9 @@ export class StyledPage {
   styles(view: ViewName): readonly ComputedStyle[] {
     return this.once(`styles ${view}`, () => {
       const { width, scheme } = views[view];
-      const applies = (item: Declared): boolean => appliesIn(item, views[view]);
-      return computeStyles(this.index, ({ order }) => (this.declared[order] ?? []).filter(applies), {
-        viewportWidth: width,
-        scheme,
-      }).styles;
+      const applied = applying(appliesIn(views[view]));
+      return computeStyles(this.index, ({ order }) => applied(this.declared[order]), { viewportWidth: width, scheme })
+        .styles;
     });
   }
 
@@ -156,18 +154,24 @@ export class StyledPage {
   }
 }
 
-/** Whether a declaration applies in a view where nobody does anything. */
-function appliesIn(item: Declared, { width, scheme }: View): boolean {
-  if (item.stateful) return false;
-  return item.conditions.every((condition) => {
-    if (condition.kind !== 'media') return false;
-    const split = splitCondition(condition.text);
-    if (split === null || !split.width.matches(width)) return false;
-    if (split.rest === null) return true;
-    return (
-      /^\(\s*prefers-color-scheme\s*:\s*(dark|light)\s*\)$/i.exec(split.rest.trim())?.[1]?.toLowerCase() === scheme
-    );
-  });
+/** Tells whether declarations apply in a view where nobody does anything; the conditions of a rule are asked once. */
+function appliesIn(view: View): (item: Declared) => boolean {
+  const known = new Map<Declared['conditions'], boolean>();
+  return ({ conditions, stateful }) => {
+    if (stateful || conditions.length === 0) return !stateful;
+    const answer = known.get(conditions) ?? conditions.every((condition) => holdsIn(view, condition));
+    known.set(conditions, answer);
+    return answer;
+  };
+}
+
+function holdsIn({ width, scheme }: View, { kind, text }: Declared['conditions'][number]): boolean {
+  if (kind !== 'media') return false;
+  const split = splitCondition(text);
+  if (split === null || !split.width.matches(width)) return false;
+  if (split.rest === null) return true;
+  const asked = /^\(\s*prefers-color-scheme\s*:\s*(dark|light)\s*\)$/i.exec(split.rest.trim())?.[1];
+  return asked?.toLowerCase() === scheme;
 }
 
 const ignore = (): void => undefined;

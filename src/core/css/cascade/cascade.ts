@@ -63,20 +63,25 @@ export interface Match extends Candidate {
 
 /** Rules by what the rightmost compound of their selectors asks for, so that an element tries few of them. */
 export class RuleIndex {
-  readonly #byId = new Map<string, Candidate[]>();
-  readonly #byClass = new Map<string, Candidate[]>();
-  readonly #byTag = new Map<string, Candidate[]>();
-  readonly #rest: Candidate[] = [];
+  readonly #byId = new Map<string, Match[]>();
+  readonly #byClass = new Map<string, Match[]>();
+  readonly #byTag = new Map<string, Match[]>();
+  readonly #rest: Match[] = [];
+  readonly #inScopes = new Map<Match, Map<number, Match>>();
 
   /** @param test how selectors are asked */
   constructor(
     rules: readonly StyleRule[],
     private readonly test: 'matches' | 'may' = 'matches',
   ) {
-    for (const rule of rules) for (const selector of rule.selectors) this.listFor(selector).push({ rule, selector });
+    for (const rule of rules)
+      for (const selector of rule.selectors) this.listFor(selector).push({ rule, selector, proximity: Infinity });
   }
 
-  /** The candidates that match, conditional ones included, without those for pseudo-elements. */
+  /**
+   * The candidates that match, conditional ones included, without those for pseudo-elements. Of each candidate, and of how near its
+   * scope is, there is one match.
+   */
   matching(element: IndexedElement): Match[] {
     return this.matchingPart(element, null);
   }
@@ -84,11 +89,11 @@ export class RuleIndex {
   /** The candidates that match a pseudo-element of an element; of the element itself for null. */
   matchingPart(element: IndexedElement, pseudoElement: string | null): Match[] {
     const found: Match[] = [];
-    const tryAll = (list: readonly Candidate[] | undefined): void => {
+    const tryAll = (list: readonly Match[] | undefined): void => {
       for (const candidate of list ?? []) {
         if (candidate.selector.pseudoElement !== pseudoElement) continue;
         const proximity = proximityOf(candidate, element, this.test);
-        if (proximity !== null) found.push({ ...candidate, proximity });
+        if (proximity !== null) found.push(proximity === Infinity ? candidate : this.within(candidate, proximity));
       }
     };
     if (element.id !== null) tryAll(this.#byId.get(element.id));
@@ -98,13 +103,21 @@ export class RuleIndex {
     return found;
   }
 
-  private listFor(selector: Selector): Candidate[] {
+  private within(candidate: Match, proximity: number): Match {
+    const known = this.#inScopes.get(candidate) ?? new Map<number, Match>();
+    this.#inScopes.set(candidate, known);
+    const match = known.get(proximity) ?? { ...candidate, proximity };
+    known.set(proximity, match);
+    return match;
+  }
+
+  private listFor(selector: Selector): Match[] {
     const { key } = selector;
     if (key.kind === 'any') return this.#rest;
     const map = { id: this.#byId, class: this.#byClass, tag: this.#byTag }[key.kind];
     const list = map.get(key.name);
     if (list !== undefined) return list;
-    const fresh: Candidate[] = [];
+    const fresh: Match[] = [];
     map.set(key.name, fresh);
     return fresh;
   }
@@ -129,28 +142,83 @@ function proximityOf(
  * @param isOpen whether what a platform fills in decides where a selector matches, so that it counts as a condition
  */
 export function declaredBy(
-  candidates: readonly Match[],
+  matches: readonly Match[],
   origin: Origin,
   isOpen: (selector: Selector) => boolean = () => false,
-): Declared[] {
-  return candidates
-    .flatMap(({ rule, selector, proximity }) =>
-      rule.declarations.map((declaration, position): Declared => ({
-        declaration,
-        origin,
-        conditions: rule.conditions,
-        stateful: selector.conditional || isOpen(selector),
-        layerRank: rule.layer?.rank ?? UNLAYERED,
-        specificity: selector.specificity,
-        proximity,
-        order: rule.order,
-        position,
-        selector: selector.text,
-        match: { rule, selector, proximity },
-      })),
-    )
-    .sort(compareCascade);
+): readonly Declared[] {
+  return inCascadeOrder(matches.flatMap((match) => declaredIn(match, origin, isOpen(match.selector))));
 }
+
+/** What each match declares, which is the same on each element. */
+const known = new WeakMap<Match, readonly Declared[]>();
+
+function declaredIn(match: Match, origin: Origin, isOpen: boolean): readonly Declared[] {
+  const before = isOpen ? undefined : known.get(match);
+  if (before !== undefined) return before;
+  const { rule, selector, proximity } = match;
+  const declared = rule.declarations.map((declaration, position): Declared => ({
+    declaration,
+    origin,
+    conditions: rule.conditions,
+    stateful: selector.conditional || isOpen,
+    layerRank: rule.layer?.rank ?? UNLAYERED,
+    specificity: selector.specificity,
+    proximity,
+    order: rule.order,
+    position,
+    selector: selector.text,
+    match,
+  }));
+  if (!isOpen) known.set(match, declared);
+  return declared;
+}
+
+/** Declarations, weakest first. Most come in that order. */
+export function inCascadeOrder(declared: readonly Declared[]): readonly Declared[] {
+  const isInOrder = declared.every((item, index) => {
+    const before = declared[index - 1];
+    return before === undefined || compareCascade(before, item) <= 0;
+  });
+  return isInOrder ? declared : [...declared].sort(compareCascade);
+}
+
+/** What comes of matches, by what these are: elements that match alike share it. */
+export class ByMatches<T extends object> {
+  readonly #top: Behind<T> = { behind: new Map(), value: null };
+
+  /** What came of these matches before, or what `make` gives, which is kept. */
+  get(matches: readonly Match[], make: () => T): T {
+    let at = this.#top;
+    for (const match of matches) {
+      let next = at.behind.get(match);
+      if (next === undefined) at.behind.set(match, (next = { behind: new Map(), value: null }));
+      at = next;
+    }
+    at.value ??= make();
+    return at.value;
+  }
+}
+
+interface Behind<T> {
+  readonly behind: Map<Match, Behind<T>>;
+  value: T | null;
+}
+
+/** What of a list applies under some condition; of each list it is found out once, and where all applies it is the list itself. */
+export function applying(
+  applies: (item: Declared) => boolean,
+): (declared: readonly Declared[] | undefined) => readonly Declared[] {
+  const found = new Map<readonly Declared[], readonly Declared[]>();
+  return (declared = nothing) => {
+    const before = found.get(declared);
+    if (before !== undefined) return before;
+    const applied = declared.every(applies) ? declared : declared.filter(applies);
+    found.set(declared, applied);
+    return applied;
+  };
+}
+
+const nothing: readonly Declared[] = [];
 
 /** What an element's own style attribute declares. */
 export function declaredInAttribute(index: ElementIndex, element: IndexedElement, report: Report): Declared[] {

@@ -52,16 +52,31 @@ export function memoryOf(index: ElementIndex): ComputedMemory {
  * with the same declarations and the same parent there is nothing to compute.
  */
 class ComputedMemory {
-  readonly #kept = new Map<number, readonly Kept[]>();
+  readonly #ofElement = new Map<number, readonly Kept[]>();
+  /** By the parent and the list of declarations: elements that match alike, in the same parent, come to the same. */
+  readonly #alike = new Map<ComputedElement | null, Map<readonly Declared[], readonly Kept[]>>();
 
   /** What came of an element, or what `compute` gives, which is kept. @param order the number of the element */
   recall(order: number, from: ComputedFrom, compute: () => ComputedElement): ComputedElement {
-    const kept = this.#kept.get(order) ?? [];
+    const kept = this.#ofElement.get(order) ?? [];
     const known = kept.find((item) => isSame(item, from));
     if (known !== undefined) return known.computed;
-    const computed = compute();
-    this.#kept.set(order, [{ from, computed }, ...kept.slice(0, MOST_KEPT - 1)]);
+    const inParent = this.alikeIn(from.parent);
+    const alike = inParent.get(from.declared) ?? [];
+    const computed = alike.find((item) => isSame(item, from))?.computed ?? compute();
+    const now = { from, computed };
+    this.#ofElement.set(order, [now, ...kept.slice(0, MOST_KEPT - 1)]);
+    if (!alike.some((item) => item.computed === computed))
+      inParent.set(from.declared, [now, ...alike.slice(0, MOST_KEPT - 1)]);
     return computed;
+  }
+
+  private alikeIn(parent: ComputedElement | null): Map<readonly Declared[], readonly Kept[]> {
+    const known = this.#alike.get(parent);
+    if (known !== undefined) return known;
+    const fresh = new Map<readonly Declared[], readonly Kept[]>();
+    this.#alike.set(parent, fresh);
+    return fresh;
   }
 }
 
@@ -74,7 +89,7 @@ function isSame(
     from.rootFontSize === rootFontSize &&
     from.scheme === scheme &&
     (from.viewportWidth === viewportWidth || !computed.followsWindow) &&
-    from.declared.length === declared.length &&
-    from.declared.every((item, index) => item === declared[index])
+    (from.declared === declared ||
+      (from.declared.length === declared.length && from.declared.every((item, index) => item === declared[index])))
   );
 }

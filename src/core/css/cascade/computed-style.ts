@@ -8,8 +8,9 @@ import type { Quantity } from '../values/value.js';
  * nearest element above that says it.
  */
 export class TakenValues {
-  readonly #taken = new Set<string>();
-  readonly #passed = new Set<string>();
+  // Of most elements nobody takes anything.
+  #taken: Set<string> | null = null;
+  #passed: Set<string> | null = null;
 
   /**
    * @param above those of the parent; null at the root
@@ -22,15 +23,15 @@ export class TakenValues {
 
   take(property: string): void {
     if (this.authored.has(property)) {
-      this.#taken.add(property);
-    } else if (!this.#passed.has(property) && properties.get(property)?.inherited === true) {
-      this.#passed.add(property);
+      (this.#taken ??= new Set()).add(property);
+    } else if (this.#passed?.has(property) !== true && properties.get(property)?.inherited === true) {
+      (this.#passed ??= new Set()).add(property);
       this.above?.take(property);
     }
   }
 
   has(property: string): boolean {
-    return this.#taken.has(property);
+    return this.#taken?.has(property) === true;
   }
 }
 

@@ -336,6 +336,7 @@ function borderWidth(value: string, sizes: LengthContext): string {
 }
 
 function lengthsToPixels(value: string, sizes: LengthContext): string {
+  if (!/\d/.test(value)) return value;
   if (!value.includes('('))
     return value
       .split(' ')

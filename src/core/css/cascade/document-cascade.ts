@@ -3,7 +3,15 @@ import { untagged } from '../syntax/tagged-values.js';
 import { SourceText } from '../../text/source-text.js';
 import type { Report } from '../../findings/finding.js';
 import { browserStyles } from './browser-styles.js';
-import { compareCascade, declaredBy, declaredInAttribute, RuleIndex, UNLAYERED, type Declared } from './cascade.js';
+import {
+  ByMatches,
+  declaredBy,
+  declaredInAttribute,
+  inCascadeOrder,
+  RuleIndex,
+  UNLAYERED,
+  type Declared,
+} from './cascade.js';
 import type { ElementIndex, IndexedElement } from '../selectors/element-index.js';
 import { longhandNames } from './longhand-names.js';
 import { readWidthCondition } from './media.js';
@@ -29,6 +37,9 @@ export function onlyOn(longhands: readonly string[]): PropertyFilter {
   };
 }
 
+/** Declarations of each element, by its order number, weakest first. Elements to which the same applies may share a list. */
+export type DeclaredByOrder = readonly (readonly Declared[])[];
+
 /**
  * For each element (by its order number) what applies to it under any condition, weakest first: the browser's rules,
  * presentational attributes, the author's rules, the style attribute.
@@ -38,18 +49,20 @@ export function declarationsOf(
   rules: readonly StyleRule[],
   report: Report,
   isAskedFor = everything,
-): Declared[][] {
+): DeclaredByOrder {
   const browser = new RuleIndex(rulesOn(browserRules(), isAskedFor));
   const author = new RuleIndex(rulesOn(rules, isAskedFor));
-  return index.elements.map((element) =>
-    [
-      ...declaredBy(browser.matching(element), 'browser'),
-      ...[...attributeHints(element), ...declaredInAttribute(index, element, report)].filter(({ declaration }) =>
-        isAskedFor(declaration.property),
-      ),
-      ...declaredBy(author.matching(element), 'author'),
-    ].sort(compareCascade),
-  );
+  const lists = new ByMatches<readonly Declared[]>();
+  return index.elements.map((element) => {
+    const fromBrowser = browser.matching(element);
+    const fromAuthor = author.matching(element);
+    const own = [...attributeHints(element), ...declaredInAttribute(index, element, report)].filter(({ declaration }) =>
+      isAskedFor(declaration.property),
+    );
+    const all = (): readonly Declared[] =>
+      inCascadeOrder([...declaredBy(fromBrowser, 'browser'), ...own, ...declaredBy(fromAuthor, 'author')]);
+    return own.length > 0 ? all() : lists.get([...fromBrowser, ...fromAuthor], all);
+  });
 }
 
 /** The same for elements whose own style is known as declarations, weakest first, and which no rule of the author's matches. */
@@ -57,10 +70,10 @@ export function declarationsFrom(
   index: ElementIndex,
   styleOf: (element: IndexedElement) => ReadonlyMap<string, string> | null,
   isAskedFor = everything,
-): Declared[][] {
+): DeclaredByOrder {
   const browser = new RuleIndex(rulesOn(browserRules(), isAskedFor));
   return index.elements.map((element) =>
-    [
+    inCascadeOrder([
       ...declaredBy(browser.matching(element), 'browser'),
       ...attributeHints(element).filter(({ declaration }) => isAskedFor(declaration.property)),
       ...[...(styleOf(element) ?? [])]
@@ -68,7 +81,7 @@ export function declarationsFrom(
         .map(([property, value], position) =>
           unplaced(property, value, { origin: 'style-attribute', layerRank: UNLAYERED, position }),
         ),
-    ].sort(compareCascade),
+    ]),
   );
 }
 

@@ -21,29 +21,31 @@ export interface ElementIndex {
   readonly of: ReadonlyMap<ElementNode, IndexedElement>;
 }
 
+/** An element whose children are still to come. */
+interface GrowingElement extends IndexedElement {
+  readonly children: IndexedElement[];
+}
+
 const noClasses: ReadonlySet<string> = new Set();
 
 /** Indexes a document. In quirks mode classes and ids are folded to lower case, as they then match without case. */
 export function indexElements(doc: Doc): ElementIndex {
   const elements: IndexedElement[] = [];
-  const of = new Map<ElementNode, IndexedElement>();
-  const lists = new Map<IndexedElement, IndexedElement[]>();
+  const of = new Map<ElementNode, GrowingElement>();
   for (const node of elementsOf(doc.root)) {
     const parent = node.parent === null ? null : (of.get(node.parent) ?? null);
-    const siblings = parent === null ? [] : (lists.get(parent) ?? []);
-    const children: IndexedElement[] = [];
-    const indexed: IndexedElement = {
+    const siblings = parent === null ? [] : parent.children;
+    const indexed: GrowingElement = {
       node,
       order: elements.length,
       parent,
       previous: siblings[siblings.length - 1] ?? null,
-      children,
+      children: [],
       position: siblings.length,
       id: named(doc, node, 'id'),
       classes: classesOf(doc, node),
     };
     siblings.push(indexed);
-    lists.set(indexed, children);
     elements.push(indexed);
     of.set(node, indexed);
   }

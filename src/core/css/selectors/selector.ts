@@ -45,7 +45,7 @@ export function compileSelectorList(text: string, context: SelectorContext): Sel
   if (tree === null || tree.type !== 'SelectorList') return null;
   try {
     const inserted = (offset: number): number =>
-      ready.slice(0, offset).length - withoutInserted(ready.slice(0, offset)).length;
+      ready === text ? 0 : offset - withoutInserted(ready.slice(0, offset)).length;
     return childrenOf(tree).map((node) => compileComplex(node, ready, inserted, context));
   } catch (error) {
     if (error instanceof InvalidSelector) return null;
@@ -60,14 +60,20 @@ function compileComplex(
   context: SelectorContext,
 ): Selector {
   const compiled = compileSelector(childrenOf(node), context);
+  const { matches, specificity, conditional, pseudoElement, key, anchored } = compiled;
   const read = (reading: Reading): Matcher =>
-    context.isFilledIn ? compileSelector(childrenOf(node), { ...context, reading }).matches : compiled.matches;
+    context.isFilledIn ? compileSelector(childrenOf(node), { ...context, reading }).matches : matches;
   const location = (node as { loc?: { start: { offset: number }; end: { offset: number } } }).loc;
   const start = location?.start.offset ?? 0;
   const end = location?.end.offset ?? text.length;
   const written = text.slice(start, end);
   return {
-    ...compiled,
+    matches,
+    specificity,
+    conditional,
+    pseudoElement,
+    key,
+    anchored,
     may: read('may'),
     must: read('must'),
     text: withoutInserted(written).trim(),

@@ -1,5 +1,5 @@
 import { properties } from './properties.js';
-import { formatPixels, pixelsOf, readQuantity, type Quantity } from './value.js';
+import { formatPixels, pixelsIn, readQuantity, type Quantity } from './value.js';
 
 /** What a property comes to for an element: the text of it, and what number it is, which is read once. */
 export interface ComputedValue {
@@ -12,11 +12,20 @@ export interface ComputedValue {
   readonly alignsBlocks?: boolean;
 }
 
+/** The same few values stand on many elements; a bound keeps memory bounded. */
+const MOST_KEPT = 20_000;
+const known = new Map<string, ComputedValue>();
+
 /** A computed value from its text, or from a length in px. */
 export function computedValue(value: string | number): ComputedValue {
   const text = typeof value === 'number' ? formatPixels(value) : value;
+  const before = known.get(text);
+  if (before !== undefined) return before;
   const quantity = readQuantity(text);
-  return { text, quantity, pixels: quantity === null ? null : pixelsOf(text) };
+  const computed = { text, quantity, pixels: quantity === null ? null : pixelsIn(quantity) };
+  if (known.size > MOST_KEPT) known.clear();
+  known.set(text, computed);
+  return computed;
 }
 
 /** Computed values by property, from what each comes to. */

@@ -29,6 +29,8 @@ export interface Quantity {
 
 /** Reads a number, a percentage or a dimension; null for anything else. */
 export function readQuantity(value: string): Quantity | null {
+  // Most values are words.
+  if (/^[a-z#]/i.test(value)) return null;
   const match = /^([+-]?(?:\d+\.?\d*|\.\d+)(?:e[+-]?\d+)?)([a-z]*|%)$/i.exec(value.trim());
   return match === null ? null : { number: Number(match[1]), unit: (match[2] ?? '').toLowerCase() };
 }
@@ -36,9 +38,12 @@ export function readQuantity(value: string): Quantity | null {
 /** The number of pixels of a `px` length or of a plain 0; null for anything else. */
 export function pixelsOf(value: string): number | null {
   const quantity = readQuantity(value);
-  if (quantity === null) return null;
-  if (quantity.unit === 'px' || (quantity.unit === '' && quantity.number === 0)) return quantity.number;
-  return null;
+  return quantity === null ? null : pixelsIn(quantity);
+}
+
+/** The number of pixels of a quantity in `px` or a plain 0; null for any other. */
+export function pixelsIn({ number, unit }: Quantity): number | null {
+  return unit === 'px' || (unit === '' && number === 0) ? number : null;
 }
 
 /** CSS pixels of each absolute unit (CSS Values Level 4, 6.2). */

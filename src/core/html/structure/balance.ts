@@ -120,7 +120,8 @@ function closedShare(tokens: readonly Token[]): ReadonlyMap<string, number> {
   const counts = new Map<string, { starts: number; ends: number }>();
   for (const { tag, isEnd } of tokens) {
     const count = counts.get(tag) ?? { starts: 0, ends: 0 };
-    counts.set(tag, isEnd ? { ...count, ends: count.ends + 1 } : { ...count, starts: count.starts + 1 });
+    count[isEnd ? 'ends' : 'starts'] += 1;
+    counts.set(tag, count);
   }
   return new Map([...counts].map(([tag, { starts, ends }]) => [tag, starts < 3 ? 0 : ends / (starts - 1)]));
 }

@@ -1,4 +1,5 @@
 import type { Declared } from '../../css/cascade/cascade.js';
+import type { DeclaredByOrder } from '../../css/cascade/document-cascade.js';
 import type { ComputedStyle } from '../../css/cascade/computed-style.js';
 import type { ElementIndex, IndexedElement } from '../../css/selectors/element-index.js';
 import { watched, type Place, type Report } from '../../findings/finding.js';
@@ -11,7 +12,7 @@ import { declarationEnds, reportUntaken } from './unaccounted.js';
 /** What is judged of a document. */
 interface Judged {
   readonly index: ElementIndex;
-  readonly declared: readonly Declared[][];
+  readonly declared: DeclaredByOrder;
   readonly styleSets: readonly (readonly (readonly ComputedStyle[])[])[];
   readonly shown: readonly (string | null)[];
 }

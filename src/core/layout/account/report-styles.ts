@@ -1,6 +1,7 @@
 import { cssDetail } from '../../findings/wording/css.js';
 import { layoutAdvice } from '../../findings/wording/layout.js';
 import type { Declared } from '../../css/cascade/cascade.js';
+import type { DeclaredByOrder } from '../../css/cascade/document-cascade.js';
 import type { ElementIndex, IndexedElement } from '../../css/selectors/element-index.js';
 import type { StyleRule } from '../../css/cascade/rules.js';
 import { misspeltProperty, nearestValue } from '../../css/values/misspelt.js';
@@ -25,7 +26,7 @@ interface Surroundings {
 /** What of no shown element tables can carry. What never shows may say what it likes. */
 export function reportUnsupported(
   index: ElementIndex,
-  declared: readonly Declared[][],
+  declared: DeclaredByOrder,
   { isShown, applies }: Surroundings,
   report: Report,
 ): void {

@@ -1,4 +1,4 @@
-import { compareCascade, declaredBy, RuleIndex } from '../../css/cascade/cascade.js';
+import { declaredBy, RuleIndex } from '../../css/cascade/cascade.js';
 import type { StyleRule } from '../../css/cascade/rules.js';
 import type { ElementIndex, IndexedElement } from '../../css/selectors/element-index.js';
 
@@ -34,7 +34,7 @@ export function isHeadPart(name: string | null): name is HeadPart {
 }
 
 function rulesOf(element: IndexedElement, part: HeadPart, candidates: RuleIndex): PartRule[] {
-  const declared = declaredBy(candidates.matchingPart(element, part), 'author').sort(compareCascade);
+  const declared = declaredBy(candidates.matchingPart(element, part), 'author');
   const said = new Map<string, PartRule>();
   for (const { declaration, conditions: asked } of declared) {
     const conditions = asked.map(({ kind, text }) => `@${kind} ${text.trim()}`);
