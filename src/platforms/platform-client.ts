@@ -245,7 +245,7 @@ export class PlatformClient {
   }
 
   private settingNames(): string {
-    const names = Object.entries(this.access.api.settings).map(([name]) => name);
+    const names = Object.keys(this.access.api.settings);
     return names.length === 0 ? 'url' : names.join(' and ');
   }
 

@@ -150,3 +150,13 @@ test('the image host takes pictures over WebDAV from whoever signs in, and shows
   expect((await fetch(address)).status).toBe(200);
   await program.stop();
 }, 30_000);
+
+test.each([
+  ['/proc/x/kept', 'there is no such place'],
+  ['taken/kept', 'part of the path is no folder'],
+  ['taken', 'something else is there'],
+])('a folder for what they are given that cannot be there is told at once: %s', async (state, why) => {
+  const folder = made(new TestFolder()).write({ taken: 'a file' });
+  const { code, err } = await folder.runBeside(['standin', ...anyPorts, '--state', state]);
+  expect([code, err.split('\n')[0]]).toEqual([2, `error  file-unwritable  ${state} cannot be written: ${why}`]);
+});

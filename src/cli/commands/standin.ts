@@ -4,7 +4,7 @@ import type { Dialect } from '../../core/dialects/dialect.js';
 import { exitCodeOf, finding, type Finding } from '../../core/findings/finding.js';
 import { dialectNamed } from '../../project/config/dialects.js';
 import { ownFile } from '../../project/files/own-files.js';
-import { writeWhole } from '../../project/files/write-file.js';
+import { readyFolder, writeWhole } from '../../project/files/write-file.js';
 import { imageLogin, startImageHost } from '../../standins/image-host.js';
 import { startMailbox } from '../../standins/mailbox.js';
 import type { KeptMail } from '../../standins/mail-views.js';
@@ -68,6 +68,12 @@ interface Service {
 
 async function run(options: StandinOptions, io: Io): Promise<number> {
   const { quiet, color } = options;
+  const { state } = options;
+  const unready = state === null ? null : readyFolder(resolve(io.folder, state), state);
+  if (unready !== null) {
+    printFindings([unready], io, color);
+    return exitCodeOf([unready]);
+  }
   const running: Service[] = [];
   const stopAll = (): Promise<unknown> => Promise.all(running.map(({ stop }) => stop()));
   for (const start of starts(options, io)) {

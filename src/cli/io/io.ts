@@ -1,7 +1,6 @@
-import { rmSync } from 'node:fs';
 import { relative } from 'node:path';
 import { noProgress, progressBar, type ProgressView } from './progress.js';
-import { pendingFiles } from '../../project/files/write-file.js';
+import { removePending } from '../../project/files/write-file.js';
 
 /** What a command may touch of the process that runs it. */
 export interface Io {
@@ -28,7 +27,7 @@ export interface Io {
 /** The real process: standard streams, the current folder, and a clean end on Ctrl-C. */
 export function processIo(): Io {
   const end = (): void => {
-    for (const path of pendingFiles) rmSync(path, { force: true });
+    removePending();
     process.exit(130);
   };
   process.on('SIGINT', end);

@@ -1,11 +1,12 @@
 import { parentPort, workerData } from 'node:worker_threads';
 import { loadConfig } from '../config/config.js';
-import { watchPendingFiles } from '../files/write-file.js';
+import { PendingSlot } from '../files/pending-slot.js';
+import { tellPending } from '../files/write-file.js';
 import { planVisit, type VisitPlan } from '../visit/choose-messages.js';
 import type { BuildRequest } from './outcome.js';
 import { PicturePlacer } from '../visit/place-pictures.js';
 import { buildBlock } from './build-block.js';
-import { asAnswer, type NumberedTask, type WorkerSays, type WorkerStart, type WorkerTask } from './worker-messages.js';
+import { asAnswer, type NumberedAnswer, type NumberedTask, type WorkerStart, type WorkerTask } from './worker-messages.js';
 
 /** What a worker works with. */
 interface Bench {
@@ -16,14 +17,16 @@ interface Bench {
 
 const port = parentPort;
 if (port !== null) {
-  const say = (said: WorkerSays): void => port.postMessage(said);
-  watchPendingFiles((path) => say({ kind: 'writes', path }));
-  const bench = benchFor(workerData as WorkerStart);
+  const start = workerData as WorkerStart;
+  tellPending(new PendingSlot(start.pending));
+  const bench = benchFor(start);
   port.on('message', (told: NumberedTask | null) => {
     if (told === null) return process.exit();
     const { number, task } = told;
     // What fails here ends the worker, and whoever gave the task hears of it.
-    void bench.then((ready) => work(task, ready)).then((answer) => say({ kind: 'answer', number, answer }));
+    void bench
+      .then((ready) => work(task, ready))
+      .then((answer) => port.postMessage({ number, answer } satisfies NumberedAnswer));
   });
 }
 

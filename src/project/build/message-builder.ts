@@ -8,7 +8,7 @@ import type { Target } from '../visit/target.js';
 import { CHECKED_EDITIONS } from '../check/edition-checker.js';
 import type { EditionBlock, VisitedMessage } from '../visit/visit-messages.js';
 import { buildBlock, failedOutcome, type BlockTask } from './build-block.js';
-import { fromAnswer, type WorkerStart } from './worker-messages.js';
+import { fromAnswer } from './worker-messages.js';
 import { WorkerPool } from './worker-pool.js';
 
 /** With so many messages to build they are shared among the cores: to start a worker takes as long as to build some. */
@@ -100,8 +100,7 @@ export class MessageBuilder {
     const size = Math.min(availableParallelism(), tasks);
     if (uploads || size < 2) return null;
     const { config, outFolder, pack } = this.request;
-    const start: WorkerStart = { folder: config.folder, outFolder, pack };
-    return new WorkerPool(size, start);
+    return new WorkerPool(size, { folder: config.folder, outFolder, pack });
   }
 }
 

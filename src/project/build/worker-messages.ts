@@ -9,6 +9,8 @@ export interface WorkerStart {
   readonly folder: string;
   readonly outFolder: string;
   readonly pack: PackRequest | null;
+  /** Where it says what it is writing. */
+  readonly pending: SharedArrayBuffer;
 }
 
 /** A block of editions to build, for the destinations of these names. */
@@ -33,10 +35,11 @@ export interface WorkerAnswer {
   readonly counts: readonly number[];
 }
 
-/** What a worker says: under which temporary name it writes a file; or what came of its task. */
-export type WorkerSays =
-  | { readonly kind: 'writes'; readonly path: string }
-  | { readonly kind: 'answer'; readonly number: number; readonly answer: WorkerAnswer };
+/** What came of a task, by the number of that. */
+export interface NumberedAnswer {
+  readonly number: number;
+  readonly answer: WorkerAnswer;
+}
 
 export function asAnswer({ outcomes, own, ...visited }: VisitedMessage<BuildOutcome>): WorkerAnswer {
   return {

@@ -2,8 +2,9 @@ import { rmSync } from 'node:fs';
 import { setTimeout } from 'node:timers/promises';
 import { Worker } from 'node:worker_threads';
 import { workerFile } from '../files/own-files.js';
-import { pendingFiles } from '../files/write-file.js';
-import type { NumberedTask, WorkerAnswer, WorkerSays, WorkerStart, WorkerTask } from './worker-messages.js';
+import { PendingSlot } from '../files/pending-slot.js';
+import { pendingSlots } from '../files/write-file.js';
+import type { NumberedAnswer, NumberedTask, WorkerAnswer, WorkerStart, WorkerTask } from './worker-messages.js';
 
 interface Waiting {
   readonly task: WorkerTask;
@@ -30,7 +31,7 @@ export class WorkerPool {
 
   constructor(
     private readonly size: number,
-    private readonly start: WorkerStart,
+    private readonly start: Omit<WorkerStart, 'pending'>,
   ) {}
 
   /** Fails where the worker that has the task ends before it is done. */
@@ -73,20 +74,20 @@ export class WorkerPool {
 class BusyWorker {
   readonly #worker: Worker;
   readonly #tasks = new Map<number, Waiting>();
-  /** The temporary file that it told of last: the one that it is writing, if any. */
-  #pending: string | null = null;
+  /** Where it says what it is writing. */
+  readonly #pending = new PendingSlot();
 
   constructor(
-    start: WorkerStart,
+    start: Omit<WorkerStart, 'pending'>,
     { free, ended }: { readonly free: () => void; readonly ended: (again: readonly Waiting[]) => void },
   ) {
-    this.#worker = new Worker(workerFile('build-worker', import.meta.url), { workerData: start, resourceLimits });
-    this.#worker.on('message', (said: WorkerSays) => {
-      if (said.kind === 'answer') {
-        this.#tasks.get(said.number)?.resolve(said.answer);
-        this.#tasks.delete(said.number);
-        free();
-      } else this.writes(said.path);
+    const workerData: WorkerStart = { ...start, pending: this.#pending.memory };
+    pendingSlots.add(this.#pending);
+    this.#worker = new Worker(workerFile('build-worker', import.meta.url), { workerData, resourceLimits });
+    this.#worker.on('message', ({ number, answer }: NumberedAnswer) => {
+      this.#tasks.get(number)?.resolve(answer);
+      this.#tasks.delete(number);
+      free();
     });
     let reason: unknown = null;
     this.#worker.on('error', (error) => (reason = error));
@@ -118,15 +119,10 @@ class BusyWorker {
     await this.#worker.terminate();
   }
 
-  private writes(path: string | null): void {
-    if (this.#pending !== null) pendingFiles.delete(this.#pending);
-    if (path !== null) pendingFiles.add(path);
-    this.#pending = path;
-  }
-
   /** What it left half written goes with it. */
   private clean(): void {
-    if (this.#pending !== null) rmSync(this.#pending, { force: true });
-    this.writes(null);
+    const left = this.#pending.read();
+    if (left !== null) rmSync(left, { force: true });
+    pendingSlots.delete(this.#pending);
   }
 }

@@ -48,8 +48,13 @@ function keptFolder(): string | null {
 
 /** Whether a folder is there, and nobody else's: what lies in it is believed. */
 function isOwn(folder: string): boolean {
-  const stats = statSync(folder, { throwIfNoEntry: false });
-  return stats?.isDirectory() === true && (process.getuid === undefined || stats.uid === process.getuid());
+  try {
+    const stats = statSync(folder);
+    return stats.isDirectory() && (process.getuid === undefined || stats.uid === process.getuid());
+  } catch {
+    // What is not there, or nobody may look at, holds nothing for us.
+    return false;
+  }
 }
 
 /** How a map stands in JSON. */

@@ -61,6 +61,7 @@ export function describeError(error: unknown): string {
     ENOENT: 'there is no such place',
     EISDIR: 'it is a folder',
     ENOTDIR: 'part of the path is no folder',
+    EEXIST: 'something else is there',
     ENAMETOOLONG: 'the name is too long',
     ELOOP: 'its symbolic links go in circles',
   };

@@ -1,23 +1,30 @@
-import { existsSync, mkdirSync, readFileSync, renameSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import { accessSync, constants, existsSync, mkdirSync, readFileSync, renameSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { writeFile } from 'node:fs/promises';
 import { basename, dirname, join } from 'node:path';
 import { threadId } from 'node:worker_threads';
 import { finding, type Finding } from '../../core/findings/finding.js';
+import type { PendingSlot } from './pending-slot.js';
 import { describeError, errorCode } from './text-file.js';
 
 let counter = 0;
 
-/** Temporary files that are being written; whoever ends the process early removes them. */
-export const pendingFiles: Set<string> = new Set();
+/** Temporary files that this thread is writing. */
+const pendingFiles: Set<string> = new Set();
 
-let watcher: (path: string) => void = () => undefined;
+/** Where threads beside this one say what they are writing. */
+export const pendingSlots: Set<PendingSlot> = new Set();
 
-/**
- * Has a worker tell of each temporary file before it writes it: whoever ends the process knows its own alone. There is one
- * at a time.
- */
-export function watchPendingFiles(told: (path: string) => void): void {
-  watcher = told;
+let ownSlot: PendingSlot | null = null;
+
+/** Has this thread say what it is writing, one file at a time: whoever ends the process has to know of it. */
+export function tellPending(slot: PendingSlot): void {
+  ownSlot = slot;
+}
+
+/** Removes what is half written: for whoever ends the process early. */
+export function removePending(): void {
+  for (const path of [...pendingFiles, ...[...pendingSlots].map((slot) => slot.read())])
+    if (path !== null) rmSync(path, { force: true });
 }
 
 /**
@@ -34,7 +41,7 @@ export async function writeWhole(path: string, bytes: Uint8Array | string, name 
   counter += 1;
   const temporary = join(dirname(path), `.${basename(path)}.${process.pid}-${threadId}-${counter}.part`);
   pendingFiles.add(temporary);
-  watcher(temporary);
+  ownSlot?.write(temporary);
   try {
     writeInFolder(temporary, content);
     renameSync(temporary, path);
@@ -81,6 +88,17 @@ function makeFolder(path: string): void {
     if (code !== 'ENOENT' || above === path || existsSync(above)) throw error;
     makeFolder(above);
     makeFolder(path);
+  }
+}
+
+/** Makes a folder that files are to be written into later. Returns a finding where it cannot be made, or nothing be written in it. */
+export function readyFolder(path: string, name = path): Finding | null {
+  try {
+    makeFolder(path);
+    accessSync(path, constants.W_OK);
+    return null;
+  } catch (error) {
+    return finding('file-unwritable', null, { path: name, detail: describeError(error) });
   }
 }
 

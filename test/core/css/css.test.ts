@@ -163,6 +163,22 @@ const shorthands: [string, string, Record<string, string>][] = [
   ['flex', '2', { 'flex-grow': '2', 'flex-shrink': '1', 'flex-basis': '0px' }],
   ['flex', '0 0 160px', { 'flex-grow': '0', 'flex-shrink': '0', 'flex-basis': '160px' }],
   ['gap', '4px 8px', { 'row-gap': '4px', 'column-gap': '8px' }],
+  [
+    'border-left',
+    'min(1px, .5em) solid red',
+    { 'border-left-width': 'min(1px, .5em)', 'border-left-style': 'solid', 'border-left-color': 'red' },
+  ],
+  [
+    'background',
+    'red url(a.png) calc(50% - 2px) 0 / calc(10px + 1em)',
+    {
+      'background-color': 'red',
+      'background-image': 'url(a.png)',
+      'background-position': 'calc(50% - 2px) 0',
+      'background-size': 'calc(10px + 1em)',
+      'background-repeat': 'repeat',
+    },
+  ],
   ['border-top', 'solid red', { 'border-top-width': 'medium', 'border-top-style': 'solid', 'border-top-color': 'red' }],
   [
     'font',

@@ -1,3 +1,4 @@
+import { isMath } from './math.js';
 import { corners, properties, sides } from './properties.js';
 import { readQuantity, splitValue } from './value.js';
 
@@ -37,6 +38,9 @@ const lineStyles = new Set([
 ]);
 const lineWidths = new Set(['thin', 'medium', 'thick']);
 
+/** A number, a length or a share, be it worked out. */
+const isMeasured = (part: string): boolean => readQuantity(part) !== null || isMath(part);
+
 function fourSides(pattern: string): Expander {
   return (value) => {
     const [top = '0', right = top, bottom = top, left = right] = splitValue(value);
@@ -60,7 +64,7 @@ function border(names: readonly string[]): Expander {
     for (const part of splitValue(value)) {
       const lower = part.toLowerCase();
       if (lineStyles.has(lower)) style = lower;
-      else if (lineWidths.has(lower) || readQuantity(part) !== null || /^calc\(/i.test(part)) width = lower;
+      else if (lineWidths.has(lower) || isMeasured(part)) width = lower;
       else color = part;
     }
     return names.flatMap((side): Longhand[] => [
@@ -99,8 +103,8 @@ function background(value: string): Longhand[] {
     if (part === '/') size = [];
     else if (/^(?:url|[a-z-]*gradient|image-set)\(/i.test(part)) result.set('background-image', part);
     else if (/^(?:no-repeat|repeat|repeat-x|repeat-y|space|round)$/.test(lower)) result.set('background-repeat', lower);
-    else if (size !== null && (/^(?:cover|contain|auto)$/.test(lower) || readQuantity(part) !== null)) size.push(lower);
-    else if (/^(?:left|right|top|bottom|center)$/.test(lower) || readQuantity(part) !== null) position.push(lower);
+    else if (size !== null && (/^(?:cover|contain|auto)$/.test(lower) || isMeasured(part))) size.push(lower);
+    else if (/^(?:left|right|top|bottom|center)$/.test(lower) || isMeasured(part)) position.push(lower);
     else if (lower !== 'none' && !/^(?:scroll|fixed|local|border-box|padding-box|content-box)$/.test(lower))
       result.set('background-color', part);
   }
