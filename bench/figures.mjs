@@ -217,7 +217,7 @@ async function editions() {
     1,
     editionTime(5000) / 2,
     'a build with 5,000 rows, less one with a single row, shared out, beside the time that is asked for',
-    'What is left is to write four files and to lay out the plain text, for each edition, and to compile and check the first fifty.',
+    'By a profile of a worker with 1,000 rows 37 % is putting an edition together (20 its plain text, 10 printing its page), 13 % writing its four files, 11 % compiling what all share, 5 % expanding, 4 % collecting garbage; the first fifty are compiled and checked one by one.',
   );
 }
 
@@ -308,7 +308,7 @@ async function growth() {
     2.2,
     worstGrowth(3),
     'the worst of the ratios that `node bench/growth.mjs` prints, the time of a start taken off',
-    'What is thrown away is collected in more rounds where there is more of it.',
+    'What is thrown away is collected in more rounds where there is more of it: in a profile of the worst of them, half a second for a million characters outside the basic plane, that is a third.',
   );
 }
 

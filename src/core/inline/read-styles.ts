@@ -98,7 +98,10 @@ export function readElements(
     if (hasTag) unconditional.set(own.head, own.unconditional);
     return { element, hasTag, inline: own.inline, head: own.head, remaining: nothing };
   });
-  const styled = withRemaining(first, unconditional, (selector) => keepHead || pinned.has(selector));
+  const isWhole = !keepHead && pinned.size === 0;
+  const styled = isWhole
+    ? first
+    : withRemaining(first, unconditional, (selector) => keepHead || pinned.has(selector));
   const keepsVariables = needsVariables(styled, rules, matched);
   const isDone = (rule: StyleRule, selector: Selector): boolean =>
     matched.has(selector) && !pinned.has(selector) && !selector.conditional && isUnconditional(rule);
@@ -189,8 +192,10 @@ function readStyle(
 ): ReadStyle {
   const isOpen = (selector: Selector): boolean => open.has(selector);
   const declared = [...declaredBy(matches, 'author', isOpen), ...declaredInAttribute(index, element, report)];
-  const head = strongestPerDeclaration(declared.filter(staysInHead));
-  const unconditional = strongestPerDeclaration(declared.filter((item) => !staysInHead(item)));
+  const [staying, moving]: [Declared[], Declared[]] = [[], []];
+  for (const item of declared) (staysInHead(item) ? staying : moving).push(item);
+  const head = strongestPerDeclaration(staying);
+  const unconditional = strongestPerDeclaration(moving);
   const variables = variablesOf(inherited, unconditional, head, ofLines);
   const inline =
     hasTag && !isUnstyled(element)
@@ -231,7 +236,8 @@ function noteMissingTag({ node }: IndexedElement, { rule, selector }: Match, rep
  * A rule's declaration may reach an element by several selectors; the strongest counts. One that depends on a state only
  * counts while the state lasts, so it never takes the place of a weaker one.
  */
-function strongestPerDeclaration(declared: readonly Declared[]): Declared[] {
+function strongestPerDeclaration(declared: readonly Declared[]): readonly Declared[] {
+  if (declared.every(({ match }) => match === null || match.rule.selectors.length === 1)) return declared;
   const strongest = new Map<Declared['declaration'], Declared>();
   for (const item of declared) if (!item.stateful) strongest.set(item.declaration, item);
   return declared.filter((item) => {

@@ -10,8 +10,15 @@ import type { CompositionContext } from './element-styles.js';
 
 /** A selector that reads the style attribute cannot stay true once styles move there. */
 export function readsStyle(selector: Selector): boolean {
-  return selector.texts().some((text) => /\[\s*style\b/i.test(text));
+  const known = readers.get(selector);
+  if (known !== undefined) return known;
+  const reads = selector.texts().some((text) => /\[\s*style\b/i.test(text));
+  readers.set(selector, reads);
+  return reads;
 }
+
+/** Each selector is asked about for each element that it matches. */
+const readers = new WeakMap<Selector, boolean>();
 
 /** Values that no browser takes, and selectors that read what moves. */
 export function checkSheets(
