@@ -79,6 +79,18 @@ describe('what a configuration came to is kept between runs', () => {
     expect(run('list')).toEqual(first);
   });
 
+  test('of files that are not read again, but for the last ones', () => {
+    const first = run('list');
+    const [file = ''] = kept('config');
+    for (let number = 0; number < 60; number += 1) {
+      writeFileSync(join(file, '..', `config-${number}`), '');
+      utimesSync(join(file, '..', `config-${number}`), 1, 1);
+    }
+    folder.write({ 'inscriba.yaml': `${config.replace('colour: off', '')}# more\n` });
+    expect(run('list')).toEqual(first);
+    expect([kept('config').length, kept('config').includes(file)]).toEqual([40, true]);
+  });
+
   test.each<[string, (content: string) => string]>([
     ['cut', (content) => content.slice(0, 200)],
     ['empty', () => ''],

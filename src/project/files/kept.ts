@@ -1,6 +1,6 @@
-import { statSync } from 'node:fs';
+import { readdirSync, rmSync, statSync } from 'node:fs';
 import { readFile } from 'node:fs/promises';
-import { join } from 'node:path';
+import { dirname, join } from 'node:path';
 import { isDeepStrictEqual } from 'node:util';
 import { digestOf } from './digest.js';
 import { writeWhole } from './write-file.js';
@@ -26,7 +26,23 @@ export async function keep(kind: string, path: string, text: string, value: unkn
   if (file === null) return;
   const kept: Kept = { text, value };
   const content = toJson(kept);
-  if (isDeepStrictEqual(fromJson(content), kept)) await writeWhole(file, `${digestOf(content)}\n${content}\n`);
+  if (!isDeepStrictEqual(fromJson(content), kept)) return;
+  await writeWhole(file, `${digestOf(content)}\n${content}\n`);
+  forgetOldest(dirname(file), `${kind}-`);
+}
+
+/** So many files of a kind are kept: those that are read in folders for a while are not read again. */
+const MOST_KEPT = 40;
+
+function forgetOldest(folder: string, prefix: string): void {
+  try {
+    const files = readdirSync(folder).filter((name) => name.startsWith(prefix));
+    if (files.length <= MOST_KEPT) return;
+    const timed = files.map((name) => ({ path: join(folder, name), time: statSync(join(folder, name)).mtimeMs }));
+    for (const { path } of timed.sort((a, b) => b.time - a.time).slice(MOST_KEPT)) rmSync(path, { force: true });
+  } catch {
+    // Another run may be at the same work.
+  }
 }
 
 interface Kept {
