@@ -99,9 +99,7 @@ export function readElements(
     return { element, hasTag, inline: own.inline, head: own.head, remaining: nothing };
   });
   const isWhole = !keepHead && pinned.size === 0;
-  const styled = isWhole
-    ? first
-    : withRemaining(first, unconditional, (selector) => keepHead || pinned.has(selector));
+  const styled = isWhole ? first : withRemaining(first, unconditional, (selector) => keepHead || pinned.has(selector));
   const keepsVariables = needsVariables(styled, rules, matched);
   const isDone = (rule: StyleRule, selector: Selector): boolean =>
     matched.has(selector) && !pinned.has(selector) && !selector.conditional && isUnconditional(rule);

@@ -6,7 +6,13 @@ import { planVisit, type VisitPlan } from '../visit/choose-messages.js';
 import type { BuildRequest } from './outcome.js';
 import { PicturePlacer } from '../visit/place-pictures.js';
 import { buildBlock } from './build-block.js';
-import { asAnswer, type NumberedAnswer, type NumberedTask, type WorkerStart, type WorkerTask } from './worker-messages.js';
+import {
+  asAnswer,
+  type NumberedAnswer,
+  type NumberedTask,
+  type WorkerStart,
+  type WorkerTask,
+} from './worker-messages.js';
 
 /** What a worker works with. */
 interface Bench {
