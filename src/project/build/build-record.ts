@@ -3,7 +3,7 @@ import { join, relative } from 'node:path';
 import { findingsFrom, plainFindings, type PlainFindings } from '../../core/findings/plain-findings.js';
 import { isError, type Finding } from '../../core/findings/finding.js';
 import { resolveHosting } from '../config/config-images.js';
-import { digestOf } from '../files/digest.js';
+import { digestOf, undamagedLine, withDigest } from '../files/digest.js';
 import { exists } from '../files/exists.js';
 import { htmlNames } from '../load/message-names.js';
 import { ownFile, ownVersion } from '../files/own-files.js';
@@ -135,9 +135,7 @@ export class BuildRecord {
     const destinations = { ...before?.destinations, ...Object.fromEntries(await Promise.all(entries)) };
     const record: MessageRecord = { format: 1, overview, destinations };
     this.#read.set(message, Promise.resolve(record));
-    const content = JSON.stringify(record);
-    // The digest tells a record that was damaged.
-    return writeWhole(this.pathOf(message), `${digestOf(content)}\n${content}\n`);
+    return writeWhole(this.pathOf(message), withDigest(JSON.stringify(record)));
   }
 
   private inProject(path: string): string {
@@ -208,8 +206,8 @@ function programDigest(): Promise<string | null> {
 
 async function readRecord(path: string): Promise<MessageRecord | null> {
   const text = await readFile(path, 'utf8').catch(() => '');
-  const [digest = '', content = ''] = text.split('\n');
-  if (content === '' || digestOf(content) !== digest) return null;
+  const content = undamagedLine(text);
+  if (content === null) return null;
   const record = JSON.parse(content) as MessageRecord;
   // Of another version of the program it may be something else.
   return (record.format as number) === 1 ? record : null;

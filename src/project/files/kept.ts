@@ -2,7 +2,7 @@ import { readdirSync, rmSync, statSync } from 'node:fs';
 import { readFile } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import { isDeepStrictEqual } from 'node:util';
-import { digestOf } from './digest.js';
+import { digestOf, undamagedLine, withDigest } from './digest.js';
 import { writeWhole } from './write-file.js';
 
 /**
@@ -14,8 +14,8 @@ import { writeWhole } from './write-file.js';
 export async function readKept<T>(kind: string, path: string, text: string): Promise<T | null> {
   const file = fileFor(kind, path);
   if (file === null) return null;
-  const [digest = '', content = ''] = (await readFile(file, 'utf8').catch(() => '')).split('\n');
-  if (content === '' || digestOf(content) !== digest) return null;
+  const content = undamagedLine(await readFile(file, 'utf8').catch(() => ''));
+  if (content === null) return null;
   const kept = fromJson(content) as Kept;
   return kept.text === text ? (kept.value as T) : null;
 }
@@ -27,7 +27,7 @@ export async function keep(kind: string, path: string, text: string, value: unkn
   const kept: Kept = { text, value };
   const content = toJson(kept);
   if (!isDeepStrictEqual(fromJson(content), kept)) return;
-  await writeWhole(file, `${digestOf(content)}\n${content}\n`);
+  await writeWhole(file, withDigest(content));
   forgetOldest(dirname(file), `${kind}-`);
 }
 
