@@ -1,6 +1,6 @@
 import { join, sep } from 'node:path';
 import type { Finding } from '../core/findings/finding.js';
-import { projectFolderOf } from '../project/files/project-folder.js';
+import { projectFolderOf, OUT_FOLDER } from '../project/files/project-folder.js';
 import { ProjectIndex } from '../project/editor/project-index.js';
 import { ProjectLooks } from '../project/editor/project-looks.js';
 import { WorkerDesk } from '../project/editor/worker-desk.js';
@@ -105,7 +105,7 @@ export class Workspace {
   /** What an editor has open counts as it is there, whatever is on the disk. */
   private async watch(folder: string, index: ProjectIndex, looks: ProjectLooks): Promise<ProjectWatch> {
     const { watchProject } = await import('../project/watch/watch-project.js');
-    return watchProject(folder, join(folder, 'out'), (paths) => {
+    return watchProject(folder, join(folder, OUT_FOLDER), (paths) => {
       const elsewhere = paths.filter((path) => !this.texts.has(path));
       if (elsewhere.length > 0) {
         this.#desk.changeOnDisk(elsewhere);

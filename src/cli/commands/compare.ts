@@ -1,4 +1,4 @@
-import { mkdtemp, rm, stat } from 'node:fs/promises';
+import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { dirname, join, relative, resolve } from 'node:path';
 import {
@@ -29,6 +29,7 @@ import type { Io } from '../io/io.js';
 import { noProgress } from '../io/progress.js';
 import { printFindings } from '../output/print-findings.js';
 import type { Looks, LooksAtNeed } from './compare-looks.js';
+import { exists } from '../../project/files/exists.js';
 
 const options = {
   since: needed(
@@ -109,10 +110,7 @@ async function pastConfig(
   report: Report,
 ): Promise<Config | null> {
   const folder = resolve(io.folder, since);
-  const isProject = await stat(join(folder, CONFIG_FILE)).then(
-    () => true,
-    () => false,
-  );
+  const isProject = await exists(join(folder, CONFIG_FILE));
   const { checkOutRevision } = await import('../../project/compare/git-state.js');
   const past = isProject ? folder : await checkOutRevision(since, config.folder, temporary, report);
   if (past === null) return null;

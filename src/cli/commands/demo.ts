@@ -13,8 +13,9 @@ import { proofMessages } from './proof.js';
 import { command, textOr, type CommonOptions, type Told } from '../io/command.js';
 import { ownFile } from '../../project/files/own-files.js';
 import { keepMail } from './standin.js';
+import { OUT_FOLDER } from '../../project/files/project-folder.js';
 
-const options = { out: textOr('out', '--out <folder>', 'the folder that outputs go below') };
+const options = { out: textOr(OUT_FOLDER, '--out <folder>', 'the folder that outputs go below') };
 
 type DemoOptions = Told<typeof options> & CommonOptions;
 

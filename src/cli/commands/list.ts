@@ -6,6 +6,7 @@ import type { Io } from '../io/io.js';
 import { printFindings } from '../output/print-findings.js';
 import { command, flag, text, type CommonOptions, type Told } from '../io/command.js';
 import { counted } from '../../core/text/amounts.js';
+import { OUT_FOLDER } from '../../project/files/project-folder.js';
 
 const options = {
   topic: text('--topic <name>', 'only messages of this topic'),
@@ -32,7 +33,7 @@ async function run(options: ListOptions, io: Io): Promise<number> {
     return exitCodeOf(findings);
   }
   const same = (a: string, b: string): boolean => a.toLowerCase() === b.toLowerCase();
-  const all = await listMessages(config, join(config.folder, 'out'));
+  const all = await listMessages(config, join(config.folder, OUT_FOLDER));
   const shown = all.filter(
     ({ topic, keywords }) =>
       (options.topic === null || same(topic ?? '', options.topic)) &&

@@ -20,11 +20,12 @@ import { command, flagWithout, texts, text, wholeOr, words, type CommonOptions, 
 import type { Io } from '../io/io.js';
 import { printFindings } from '../output/print-findings.js';
 import { isFinishedFile } from '../output/named-files.js';
+import { OUT_FOLDER } from '../../project/files/project-folder.js';
 
 const options = {
   to: texts('--to <destination...>', 'only for these destinations of inscriba.yaml'),
   port: wholeOr(
-    4090,
+    4070,
     [0, 65_535],
     '--port <number>',
     'the port of the page; the next free one where it is taken, 0 for any',
@@ -173,7 +174,11 @@ async function sourceFor(
   if (source === null) return null;
   const { folder } = config;
   const title = relative(io.folder, folder) || 'this folder';
-  return { source, title, watch: (onChange) => watchProject(folder, resolve(folder, 'out'), onChange, QUIET_TIME) };
+  return {
+    source,
+    title,
+    watch: (onChange) => watchProject(folder, resolve(folder, OUT_FOLDER), onChange, QUIET_TIME),
+  };
 }
 
 async function start(

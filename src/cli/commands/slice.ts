@@ -1,5 +1,5 @@
 import { projectFolderOf } from '../../project/files/project-folder.js';
-import { readFile, stat } from 'node:fs/promises';
+import { readFile } from 'node:fs/promises';
 import { basename, dirname, extname, join, relative, resolve } from 'node:path';
 import { exitCodeOf, finding, isError, refusing, type Finding } from '../../core/findings/finding.js';
 import type { Region } from '../../core/slices/pixels.js';
@@ -18,6 +18,7 @@ import type { Io } from '../io/io.js';
 import { printFindings } from '../output/print-findings.js';
 import { command, flag, text, whole, word, type CommonOptions, type Told } from '../io/command.js';
 import { counted, kilobytes } from '../../core/text/amounts.js';
+import { exists } from '../../project/files/exists.js';
 
 const options = {
   plan: text('--plan <file.yaml>', 'cut as this plan says'),
@@ -74,11 +75,7 @@ async function propose({ path, bytes, config, report }: SliceTask, options: Slic
   const stem = join(dirname(path), basename(path, extname(path)));
   const planFile = `${stem}.slices.yaml`;
   const shown = (file: string): string => relative(io.folder, file);
-  const isThere = await stat(planFile).then(
-    () => true,
-    () => false,
-  );
-  if (isThere && !options.force) {
+  if (!options.force && (await exists(planFile))) {
     report(finding('slice-exists', null, { path: shown(planFile) }));
     return;
   }

@@ -1,9 +1,9 @@
-import { stat } from 'node:fs/promises';
 import { basename, join, resolve } from 'node:path';
 import { finding, type Finding, type Report } from '../../core/findings/finding.js';
 import { decodeText, readTextFile, type TextFile } from '../../project/files/text-file.js';
 import { writeWhole } from '../../project/files/write-file.js';
 import type { Io } from '../io/io.js';
+import { exists, isFolder } from '../../project/files/exists.js';
 
 /** The name that findings give to standard input. */
 const INPUT_NAME = '<stdin>';
@@ -28,21 +28,11 @@ export async function planOutputs(
       ? { plan: stream, findings: [finding('out-needs-folder', null)] }
       : { plan: stream, findings: [] };
   const full = resolve(io.folder, out);
-  const isFolder =
-    out.endsWith('/') ||
-    (await stat(full).then(
-      (stats) => stats.isDirectory(),
-      () => false,
-    ));
-  if (inputs.length > 1 && !isFolder) {
-    const exists = await stat(full).then(
-      () => true,
-      () => false,
-    );
-    if (exists || /\.\w+$/.test(basename(full))) return { plan: stream, findings: [finding('out-needs-folder', null)] };
-  }
+  const goesBelow = out.endsWith('/') || (await isFolder(full));
+  if (inputs.length > 1 && !goesBelow && ((await exists(full)) || /\.\w+$/.test(basename(full))))
+    return { plan: stream, findings: [finding('out-needs-folder', null)] };
   const names = inputs.map((input) => rename(input === '-' ? 'stdin.html' : basename(input)));
-  const paths = isFolder || inputs.length > 1 ? names.map((name) => join(full, name)) : [full];
+  const paths = goesBelow || inputs.length > 1 ? names.map((name) => join(full, name)) : [full];
   return { plan: { kind: 'files', paths }, findings: clashes(inputs, paths, io) };
 }
 

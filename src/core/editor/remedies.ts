@@ -2,8 +2,7 @@ import type { Finding } from '../findings/finding.js';
 import { suggestionOf, type Suggestion } from '../findings/suggestion.js';
 import { unpairedTags } from '../html/structure/balance.js';
 import { readMarkup } from '../html/markup.js';
-import { maskTags } from '../html/mask.js';
-import { buildDelimiters, findTags, neutralDelimiters } from '../html/tags.js';
+import { maskedSource } from '../html/mask.js';
 import type { SourceText } from '../text/source-text.js';
 import type { Edit } from '../text/apply-edits.js';
 import { spanAt, type Span } from '../text/span.js';
@@ -101,7 +100,7 @@ function ownRemedy({ code, data }: Finding, source: SourceText, span: Span): Rem
 
 /** Before the end tag that comes too early; where none does, at the end of the line. */
 function closing({ text }: SourceText, span: Span, tag: string): Remedy {
-  const masked = maskTags(text, findTags(text, [neutralDelimiters, buildDelimiters]));
+  const masked = maskedSource(text);
   const unpaired = unpairedTags(masked).find(({ span: open }) => open.start === span.start);
   const before = unpaired?.before?.span.start ?? null;
   const title = `Close <${tag}>`;
@@ -140,9 +139,7 @@ function lineEndOf(text: string): string {
 /** Where a comment may stand that is about an offset: in a style sheet there, in markup before the tag. */
 function commentPlace(source: SourceText, offset: number): { readonly at: number; readonly isStyle: boolean } {
   if (source.name.endsWith('.css')) return { at: offset, isStyle: true };
-  const { tags, styles } = readMarkup(
-    maskTags(source.text, findTags(source.text, [neutralDelimiters, buildDelimiters])),
-  );
+  const { tags, styles } = readMarkup(maskedSource(source.text));
   if (styles.some(({ start, end }) => start <= offset && offset < end)) return { at: offset, isStyle: true };
   const tag = tags.find(({ span }) => span.start <= offset && offset < span.end);
   return { at: tag?.span.start ?? offset, isStyle: false };

@@ -152,7 +152,7 @@ class Parser {
   #index = 0;
   #depth = 0;
 
-  constructor(private readonly tokens: readonly Token[]) {}
+  constructor(private readonly tokens: Token[]) {}
 
   whole(): Expression {
     const expression = this.choice();
@@ -227,7 +227,7 @@ class Parser {
   private chain(operators: readonly ArithmeticOperator[], operand: () => Expression): Expression {
     let left = operand();
     for (;;) {
-      const operator = operators.find((candidate) => this.takes(candidate));
+      const operator = operators.find((candidate) => this.takes(candidate) || this.takesSign(candidate));
       if (operator === undefined) return left;
       const right = operand();
       left = { kind: 'arithmetic', operator, left, right, span: around(left, right) };
@@ -312,6 +312,15 @@ class Parser {
     const token = this.peek();
     if (token.kind !== 'sign' || token.text !== sign) return false;
     this.#index += 1;
+    return true;
+  }
+
+  /** The minus of a number that stands behind an operand: `count -1` subtracts. */
+  private takesSign(sign: string): boolean {
+    const token = this.peek();
+    if (sign !== '-' || token.kind !== 'number' || !token.text.startsWith(sign)) return false;
+    const span = { start: Math.min(token.span.start + sign.length, token.span.end), end: token.span.end };
+    this.tokens[this.#index] = { ...token, text: token.text.slice(sign.length), span };
     return true;
   }
 

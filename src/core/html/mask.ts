@@ -1,4 +1,5 @@
 import type { Span } from '../text/span.js';
+import { findTags, sourceDelimiters } from './tags.js';
 import { StylePlace } from './style-place.js';
 
 type State = 'text' | 'tag' | 'value-start' | 'unquoted' | '"' | "'" | 'comment' | 'style';
@@ -25,6 +26,11 @@ export function maskTags(text: string, tags: readonly Span[]): string {
   }
   pieces.push(text.slice(position));
   return pieces.join('');
+}
+
+/** The text of a message, a part or a frame with its template tags hidden. */
+export function maskedSource(text: string): string {
+  return maskTags(text, findTags(text, sourceDelimiters));
 }
 
 /** How much of what follows a tag decides what it is. */

@@ -1,6 +1,6 @@
 import { isConditionalComment } from './conditional-comment.js';
 import { elementsOf, type Attribute, type Doc, type TreeNode } from './tree.js';
-import type { Span } from '../text/span.js';
+import { firstIndex, type Span } from '../text/span.js';
 
 /** Where in the markup a template tag stands. */
 export interface TagContext {
@@ -30,7 +30,7 @@ export function markupContexts(doc: Doc): (offset: number) => TagContext {
 
 function contextsIn(doc: Doc, ranges: readonly Range[]): (offset: number) => TagContext {
   return (offset) => {
-    const range = lastFrom(ranges, offset);
+    const range = ranges[firstIndex(ranges.length, (index) => (ranges[index]?.span.start ?? 0) > offset) - 1];
     if (range === undefined || offset >= range.span.end) return { kind: 'text', quote: '' };
     if (range.kind !== 'tag') return { kind: range.kind, quote: '' };
     const attribute = range.attributes.find(({ span }) => span.start <= offset && offset < span.end);
@@ -42,31 +42,13 @@ function contextsIn(doc: Doc, ranges: readonly Range[]): (offset: number) => Tag
   };
 }
 
-/** The last range that begins at or before an offset. */
-function lastFrom(ranges: readonly Range[], offset: number): Range | undefined {
-  let low = 0;
-  let high = ranges.length;
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if ((ranges[middle]?.span.start ?? Infinity) <= offset) low = middle + 1;
-    else high = middle;
-  }
-  return ranges[low - 1];
-}
-
 /** Whether a stretch of a document holds a template tag, or the beginning of one. */
 function tagHolder(doc: Doc): (span: Span) => boolean {
   const openings = [...doc.source.text.matchAll(/[@$]\{/g)].map(({ index }) => index);
   const starts = [...openings, ...doc.tags.map(({ start }) => start)].sort((a, b) => a - b);
   return (span) => {
-    let low = 0;
-    let high = starts.length;
-    while (low < high) {
-      const middle = (low + high) >> 1;
-      if ((starts[middle] ?? Infinity) < span.start) low = middle + 1;
-      else high = middle;
-    }
-    return (starts[low] ?? Infinity) < span.end;
+    const first = starts[firstIndex(starts.length, (index) => (starts[index] ?? 0) >= span.start)];
+    return first !== undefined && first < span.end;
   };
 }
 

@@ -29,6 +29,9 @@ export const neutralDelimiters: TagDelimiters = { open: '@{', close: '}', quotes
 /** The delimiters of build values. One may stand within a merge tag. */
 export const buildDelimiters: TagDelimiters = { open: '${', close: '}', quotes: true, content: 'any' };
 
+/** The delimiters of the notations that messages, parts and frames are written in. */
+export const sourceDelimiters: readonly TagDelimiters[] = [neutralDelimiters, buildDelimiters];
+
 /** Notations in which the doubled first character of the opening delimiter prints the delimiter itself. */
 const doubling: ReadonlySet<string> = new Set([neutralDelimiters.open, buildDelimiters.open]);
 

@@ -1,5 +1,5 @@
 import { SourceText } from './source-text.js';
-import type { Span } from './span.js';
+import { firstIndex, type Span } from './span.js';
 
 /** A place in a source; findings use the same shape. */
 export interface Origin {
@@ -71,14 +71,8 @@ export class MappedText extends SourceText {
   }
 
   private pieceAt(offset: number): number {
-    let low = 0;
-    let high = this.#starts.length - 1;
-    while (low < high) {
-      const middle = (low + high + 1) >> 1;
-      if ((this.#starts[middle] ?? Infinity) <= offset) low = middle;
-      else high = middle - 1;
-    }
-    return low;
+    const starts = this.#starts;
+    return Math.max(0, firstIndex(starts.length, (index) => (starts[index] ?? 0) > offset) - 1);
   }
 }
 

@@ -1,4 +1,4 @@
-import type { Span } from './span.js';
+import { firstIndex, type Span } from './span.js';
 
 /** A position as a person counts it: both numbers start at 1, columns count Unicode characters. */
 export interface LineColumn {
@@ -89,12 +89,5 @@ export function lineStartsOf(text: string): number[] {
 }
 
 function lastIndexAtMost(sorted: readonly number[], value: number): number {
-  let low = 0;
-  let high = sorted.length - 1;
-  while (low < high) {
-    const middle = (low + high + 1) >> 1;
-    if ((sorted[middle] ?? Infinity) <= value) low = middle;
-    else high = middle - 1;
-  }
-  return low;
+  return Math.max(0, firstIndex(sorted.length, (index) => (sorted[index] ?? 0) > value) - 1);
 }

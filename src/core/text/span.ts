@@ -11,12 +11,20 @@ export function spanAt(start: number, length: number): Span {
 
 /** The number of the first of ordered spans that begins at or after an offset; their count where none does. */
 export function firstFrom(spans: readonly Span[], offset: number): number {
+  return firstIndex(spans.length, (index) => (spans[index]?.start ?? Infinity) >= offset);
+}
+
+/**
+ * The first of ordered things for which something holds, where it then holds for all behind it.
+ * @param count of the things; the answer where it holds for none
+ */
+export function firstIndex(count: number, holds: (index: number) => boolean): number {
   let low = 0;
-  let high = spans.length;
+  let high = count;
   while (low < high) {
     const middle = (low + high) >> 1;
-    if ((spans[middle]?.start ?? Infinity) < offset) low = middle + 1;
-    else high = middle;
+    if (holds(middle)) high = middle;
+    else low = middle + 1;
   }
   return low;
 }

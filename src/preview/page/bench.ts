@@ -8,7 +8,7 @@ import { Keys } from './keys.js';
 import { keepRow, rowOf } from './row.js';
 import { listenForChanges, messageNow, wallNow, type Looked } from './server.js';
 import { Strip } from './strip.js';
-import { EDGE, ViewCard, type CardOwner } from './view-card.js';
+import { EDGE, ViewCard, withinBounds, type CardOwner } from './view-card.js';
 
 /** The row is shown smaller, until all of it is seen, but no smaller than this. */
 const LEAST_ZOOM = 0.5;
@@ -343,8 +343,7 @@ export class Bench {
       {
         keys: ['[', ']'],
         does: 'ten px narrower, wider',
-        act: (key) =>
-          onCurrent(({ width }) => ({ width: Math.min(2000, Math.max(200, width + (key === '[' ? -10 : 10))) }))(),
+        act: (key) => onCurrent(({ width }) => ({ width: withinBounds(width + (key === '[' ? -10 : 10)) }))(),
       },
       { keys: ['z'], does: 'the row whole, or at its size', act: () => this.toggleZoom() },
       {

@@ -31,11 +31,16 @@ export function keepRow(
   if (chosen.edition !== null) query.set('edition', chosen.edition);
   if (chosen.destination !== null) query.set('to', chosen.destination);
   for (const view of row) query.append('view', writeView(view));
-  history.replaceState(null, '', `${location.pathname}?${query}`);
+  // A browser may keep nothing, and refuses so many changes of the address as an edge that is dragged makes.
+  quietly(() => localStorage.setItem(keyOf(name), JSON.stringify(row.map(writeView))));
+  quietly(() => history.replaceState(null, '', `${location.pathname}?${query}`));
+}
+
+function quietly(keep: () => void): void {
   try {
-    localStorage.setItem(keyOf(name), JSON.stringify(row.map(writeView)));
+    keep();
   } catch {
-    // The address keeps it all the same.
+    // The views are shown all the same.
   }
 }
 

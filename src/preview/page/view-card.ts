@@ -257,6 +257,7 @@ export class ViewCard {
   }
 }
 
-function withinBounds(width: number): number {
+/** A width, in px, within what a view may have. */
+export function withinBounds(width: number): number {
   return Math.min(MOST_WIDTH, Math.max(LEAST_WIDTH, Math.round(width)));
 }

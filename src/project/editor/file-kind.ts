@@ -1,5 +1,5 @@
 import { basename, extname, relative, sep } from 'node:path';
-import { CONFIG_FILE } from '../files/project-folder.js';
+import { CONFIG_FILE, OUT_FOLDER } from '../files/project-folder.js';
 
 /** What a file of a project is. */
 export type FileKind = 'config' | 'dialect' | 'message' | 'part' | 'frame' | 'style sheet' | 'data' | 'text';
@@ -9,7 +9,7 @@ export function fileKind(path: string, folder: string): FileKind | null {
   const inside = relative(folder, path).split(sep);
   const [first = ''] = inside;
   const ending = extname(path);
-  if (first === '..' || first === 'out' || inside.some((name) => name.startsWith('.') || name === 'node_modules'))
+  if (first === '..' || first === OUT_FOLDER || inside.some((name) => name.startsWith('.') || name === 'node_modules'))
     return null;
   if (inside.length === 1) return first === CONFIG_FILE ? 'config' : ending === '.css' ? 'style sheet' : null;
   if (ending === '.css') return 'style sheet';

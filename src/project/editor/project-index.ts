@@ -38,7 +38,7 @@ import type { Place } from '../../core/findings/finding.js';
 import { SourceText } from '../../core/text/source-text.js';
 import { entryAt, textsOf, yamlTree, type YamlNode } from '../../core/yaml/yaml-tree.js';
 import { dialectNames } from '../config/dialects.js';
-import { CONFIG_FILE } from '../files/project-folder.js';
+import { CONFIG_FILE, OUT_FOLDER } from '../files/project-folder.js';
 import { exists } from '../files/exists.js';
 import { decodeText } from '../files/text-file.js';
 import { tableShape } from './table-shape.js';
@@ -102,7 +102,7 @@ export class ProjectIndex {
       for (const entry of entries) {
         const path = join(folder, entry.name);
         const isHidden =
-          entry.name.startsWith('.') || entry.name === 'node_modules' || path === join(this.folder, 'out');
+          entry.name.startsWith('.') || entry.name === 'node_modules' || path === join(this.folder, OUT_FOLDER);
         if (entry.isDirectory() && !isHidden) folders.push(path);
         else if (entry.isFile()) found.push(path);
       }

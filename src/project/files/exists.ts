@@ -7,3 +7,11 @@ export function exists(path: string): Promise<boolean> {
     () => false,
   );
 }
+
+/** Whether a folder stands at a path. */
+export function isFolder(path: string): Promise<boolean> {
+  return stat(path).then(
+    (stats) => stats.isDirectory(),
+    () => false,
+  );
+}

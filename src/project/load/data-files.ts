@@ -1,4 +1,4 @@
-import { basename, dirname, extname, resolve } from 'node:path';
+import { basename, extname, resolve } from 'node:path';
 import { parse as parseCsv, CsvError } from 'csv-parse/sync';
 import { isMap, isSeq, type Node } from 'yaml';
 import { finding, type Place, type Report } from '../../core/findings/finding.js';
@@ -7,6 +7,7 @@ import { buildValue, isList, isRecord, type BuildRecord, type BuildValue } from 
 import type { SourceText } from '../../core/text/source-text.js';
 import type { FileLog } from '../files/file-log.js';
 import { isInside } from '../files/inside.js';
+import { describeError } from '../files/text-file.js';
 import { parseYaml } from '../../core/yaml/read-yaml.js';
 
 /** The data of a file, and where the items of a list stand in it. */
@@ -54,9 +55,7 @@ function readData(source: SourceText, full: string, path: string, place: Place, 
     case '.csv':
       return readTable(source, stem, report);
     default:
-      report(
-        finding('data-kind', place, { path: `${dirname(path) === '.' ? '' : `${dirname(path)}/`}${basename(path)}` }),
-      );
+      report(finding('data-kind', place, { path }));
       return null;
   }
 }
@@ -138,7 +137,7 @@ function describeCsvError(error: unknown): string {
     INVALID_OPENING_QUOTE: 'a quote stands in the middle of a value; double it and put the value into quotes',
   };
   if (error instanceof CsvError) return words[error.code] ?? error.message;
-  return error instanceof Error ? error.message : String(error);
+  return describeError(error);
 }
 
 /** The data of a file as named values: those of a group by their own names, a list by the name of the file. */

@@ -1,8 +1,7 @@
 import { basename, dirname, extname, join, resolve } from 'node:path';
 import { finding, isError, refusing, type Finding, type Place, type Report } from '../../core/findings/finding.js';
 import { readMarkup, type WrittenTag } from '../../core/html/markup.js';
-import { maskTags } from '../../core/html/mask.js';
-import { buildDelimiters, findTags, neutralDelimiters } from '../../core/html/tags.js';
+import { maskedSource } from '../../core/html/mask.js';
 import { plainPath } from '../../core/pictures/local-path.js';
 import { attributeOf } from '../../core/pictures/references.js';
 import { shownGrid, type Slice, type SlicePlan } from '../../core/slices/plan.js';
@@ -49,7 +48,7 @@ export async function withSlicedPictures(
 ): Promise<SlicedSource> {
   if (!/\bslices\s*=/i.test(source.text)) return { source, slices: new Map() };
   const { text } = source;
-  const { tags } = readMarkup(maskTags(text, findTags(text, [neutralDelimiters, buildDelimiters])));
+  const { tags } = readMarkup(maskedSource(text));
   const slices = new Map<string, NamedPicture>();
   const pieces: Piece[] = [];
   let position = 0;

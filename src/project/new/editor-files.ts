@@ -1,4 +1,3 @@
-import { stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Finding } from '../../core/findings/finding.js';
 import type { Part } from '../../core/template/nodes.js';
@@ -8,6 +7,7 @@ import { jsonSchema } from '../../core/yaml/json-schema.js';
 import { htmlNames, isPartName } from '../load/message-names.js';
 import { readTextFile } from '../files/text-file.js';
 import { writeWhole } from '../files/write-file.js';
+import { isFolder } from '../files/exists.js';
 
 /** The folder of a project that holds what editors read. */
 export const EDITOR_FOLDER = '.inscriba';
@@ -36,11 +36,7 @@ export async function writeEditorFiles(projectFolder: string): Promise<Finding[]
 
 /** Brings the editor files up to date, where the project has them. */
 export async function refreshEditorFiles(projectFolder: string): Promise<Finding[]> {
-  const has = await stat(join(projectFolder, EDITOR_FOLDER)).then(
-    (stats) => stats.isDirectory(),
-    () => false,
-  );
-  return has ? writeEditorFiles(projectFolder) : [];
+  return (await isFolder(join(projectFolder, EDITOR_FOLDER))) ? writeEditorFiles(projectFolder) : [];
 }
 
 async function readParts(projectFolder: string): Promise<Part[]> {

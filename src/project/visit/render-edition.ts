@@ -10,6 +10,7 @@ import type { PreparedEdition } from './prepared-edition.js';
 import type { EditionTask } from './visit-messages.js';
 import type { Target } from './target.js';
 import { outputFolder } from './output-folder.js';
+import { OUT_FOLDER } from '../files/project-folder.js';
 
 /** Columns of text versions. */
 const TEXT_WIDTH = 72;
@@ -40,7 +41,7 @@ export async function renderEdition(
 
 /** Where the pictures of a build lie, for those who make something else of a message and have to tell of them. */
 export function builtPictures({ config, message }: EditionTask, { edition }: PreparedEdition, target: Target): string {
-  const place = { outFolder: join(config.folder, 'out'), destination: target.destination.name, message };
+  const place = { outFolder: join(config.folder, OUT_FOLDER), destination: target.destination.name, message };
   return join(outputFolder({ ...place, edition: edition.name }), 'images');
 }
 

@@ -55,6 +55,9 @@ const precedence: [string, string][] = [
   ['x ?? "a \\"quote\\" and a }"', '(x ?? "a \\"quote\\" and a }")'],
   ["x ?? 'single'", '(x ?? "single")'],
   ['-1.50', '-1.50'],
+  ['(a + b) -1', '((a + b) - 1)'],
+  ['10 -3*2', '(10 - (3 * 2))'],
+  ['count -1 == -1', '((count - 1) == -1)'],
 ];
 
 describe('expressions', () => {

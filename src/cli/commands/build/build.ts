@@ -9,6 +9,7 @@ import { noProgress } from '../../io/progress.js';
 import { countFindings, printFindings } from '../../output/print-findings.js';
 import { describeFailures, describeOutcomes, describeUnchanged } from '../../output/outcomes.js';
 import { command, flag, text, texts, words, type CommonOptions, type Told } from '../../io/command.js';
+import { OUT_FOLDER } from '../../../project/files/project-folder.js';
 
 /** What `build` and `pack` have in common. */
 export const messagesArgument = words('[message...]', 'names of messages; all where none is given');
@@ -42,7 +43,7 @@ export async function buildTask(options: BuildTask, io: Io): Promise<number> {
     printFindings(problems, io, options.color);
     return exitCodeOf(problems);
   }
-  const outFolder = options.out === null ? join(config.folder, 'out') : resolve(io.folder, options.out);
+  const outFolder = options.out === null ? join(config.folder, OUT_FOLDER) : resolve(io.folder, options.out);
   const { messages, to: destinations, pack, fresh: isFresh } = options;
   const request = { config, messages, destinations, outFolder, pack, isFresh };
   const bar = options.quiet ? noProgress : await io.progress();

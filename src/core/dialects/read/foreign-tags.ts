@@ -1,6 +1,6 @@
 import { finding, type Finding, type Report } from '../../findings/finding.js';
 import { findTags } from '../../html/tags.js';
-import type { Span } from '../../text/span.js';
+import { firstIndex, type Span } from '../../text/span.js';
 import { SourceText } from '../../text/source-text.js';
 import type { Dialect } from '../dialect.js';
 import type { MergeFields } from '../model.js';
@@ -80,14 +80,8 @@ function beginsAsIn(text: string, { delimiters }: Dialect): boolean {
 function spansFinder(spans: readonly Span[]): (span: Span) => boolean {
   const sorted = spans.filter(({ start, end }) => end > start).sort((a, b) => a.start - b.start);
   return (span) => {
-    let low = 0;
-    let high = sorted.length;
-    while (low < high) {
-      const middle = (low + high) >> 1;
-      if ((sorted[middle]?.end ?? 0) <= span.start) low = middle + 1;
-      else high = middle;
-    }
-    return (sorted[low]?.start ?? Infinity) < span.end;
+    const first = sorted[firstIndex(sorted.length, (index) => (sorted[index]?.end ?? 0) > span.start)];
+    return first !== undefined && first.start < span.end;
   };
 }
 

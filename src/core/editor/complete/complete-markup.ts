@@ -1,7 +1,6 @@
-import { maskTags } from '../../html/mask.js';
+import { maskedSource } from '../../html/mask.js';
 import { openEnd, type OpenEnd, type OpenTag } from '../../html/structure/open-end.js';
 import { regionAttributes, regionKinds } from '../../html/regions.js';
-import { buildDelimiters, findTags, neutralDelimiters } from '../../html/tags.js';
 import { media } from '../../template/nodes.js';
 import { isPartTag } from '../../template/read-template.js';
 import { metadataKeys } from '../../template/message-template.js';
@@ -25,7 +24,7 @@ export function completeMarkup(setting: MarkupSetting, offset: number): Offer {
   const before = file.source.text.slice(0, offset);
   const expression = openExpression(before);
   if (expression !== null) return offered(inExpression(setting, before, expression));
-  const masked = maskTags(before, findTags(before, [neutralDelimiters, buildDelimiters]));
+  const masked = maskedSource(before);
   return atOpenEnd(setting, openEnd(masked), before);
 }
 

@@ -1,6 +1,6 @@
 import { tellingErrors } from '../../findings/wording/html.js';
 import { finding, type Finding, type Place } from '../../findings/finding.js';
-import type { Span } from '../../text/span.js';
+import { firstIndex, type Span } from '../../text/span.js';
 import { elementsOf, type Doc, type ElementNode } from '../tree.js';
 import { unpairedTags } from './balance.js';
 import type { ParseError } from '../parse.js';
@@ -117,17 +117,8 @@ function coverage(spans: readonly Span[]): (offset: number) => boolean {
     else merged.push({ ...span });
   }
   return (offset) => {
-    let low = 0;
-    let high = merged.length - 1;
-    while (low <= high) {
-      const middle = (low + high) >> 1;
-      const span = merged[middle];
-      if (span === undefined) return false;
-      if (offset < span.start) high = middle - 1;
-      else if (offset >= span.end) low = middle + 1;
-      else return true;
-    }
-    return false;
+    const span = merged[firstIndex(merged.length, (index) => (merged[index]?.end ?? 0) > offset)];
+    return span !== undefined && span.start <= offset;
   };
 }
 
