@@ -61,6 +61,11 @@ export const advicePieces: Readonly<Partial<Record<keyof typeof layoutAdvice, Ad
     refused: '.a{grid-area:side}',
     followed: '.k{grid-template-areas:"side other"}.a{grid-area:side}',
   },
+  gridColumns: {
+    html: grid,
+    refused: `.a{grid-column:span 2}${narrow('.k{grid-template-columns:1fr}')}`,
+    followed: `.a{grid-column:span 2}${narrow('.k{grid-template-columns:1fr}.a{grid-column:auto}')}`,
+  },
   rowsBeside: {
     html: `<div class="grid k"><div class="a">One</div><div>Two</div><div>Three</div><div>Four</div><div>Five</div></div>`,
     refused: '.k{grid-template-columns:1fr 1fr 1fr}.a{grid-row:span 2}',

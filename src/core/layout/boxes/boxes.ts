@@ -1,3 +1,4 @@
+import type { BlockEnds } from './block-ends.js';
 import type { ComputedStyle } from '../../css/cascade/computed-style.js';
 import { corners, sides } from '../../css/values/properties.js';
 import type { IndexedElement } from '../../css/selectors/element-index.js';
@@ -38,6 +39,8 @@ export interface TextBox extends BoxBase {
   readonly phrase?: readonly ComputedStyle[];
   /** In which states it holds nothing but pictures that float: it takes no room among the blocks then. */
   readonly floats?: readonly boolean[];
+  /** The margins that stick out of what it holds, in the states in which that is a block. */
+  readonly ends?: BlockEnds;
 }
 
 /** A picture that is a block of its own. */
@@ -51,7 +54,7 @@ export interface NativeBox extends BoxBase {
   readonly kind: 'native';
   readonly element: IndexedElement;
   /** The margins of its first and last items, which collapse with its own, in each state. */
-  readonly ends?: { readonly top: readonly number[]; readonly bottom: readonly number[] };
+  readonly ends?: BlockEnds;
 }
 
 /** Conditional comments between blocks: markup for the `word` engine, and nothing for all others. */

@@ -4,7 +4,7 @@ import type { IndexedElement } from '../../css/selectors/element-index.js';
 import { phrasingTags } from './element-kinds.js';
 import { sideEdges } from './box-style.js';
 import { layoutAdvice } from '../../findings/wording/layout.js';
-import { hasOwnWidth, needsCell, withoutFrame, type Box, type BoxReader } from './boxes.js';
+import { hasOwnWidth, isPainted, needsCell, withoutFrame, type Box, type BoxReader } from './boxes.js';
 import { holdsBlocks } from './levels.js';
 
 /**
@@ -67,10 +67,10 @@ export function framed(item: Box, parent: readonly ComputedStyle[], reader: BoxR
   const hasMargins = item.styles.some(
     (style, state) => isItemIn(parent, state) && sides.some((side) => (style.pixels(`margin-${side}`) ?? 0) !== 0),
   );
-  const isMarkup = statesItself(item);
-  if (!hasMargins && !isMarkup) return item;
+  const hasOwnBox = statesItself(item);
+  if (!hasMargins && !hasOwnBox) return item;
   const frame = withFrame(item, parent);
-  if (isMarkup && !isMeasurable(item) && item.element !== null)
+  if (hasOwnBox && !isMeasurable(item) && item.element !== null)
     reader.refuse(item.element, 'width', layoutAdvice.borderBox);
   const inner = withoutFrame(frame);
   // A list or a table is emitted with the styles of its element, which the frame has taken over.
@@ -78,8 +78,13 @@ export function framed(item: Box, parent: readonly ComputedStyle[], reader: BoxR
   return frame;
 }
 
-/** Whether a list or a table has a box of its own, which the cell around it would show a second time. */
+function hasPadding(style: ComputedStyle): boolean {
+  return sides.some((side) => style.pixels(`padding-${side}`) !== 0);
+}
+
+/** Whether a picture, a list or a table has a box of its own, which the cell around it would show a second time. */
 function statesItself(item: Box): boolean {
+  if (item.kind === 'picture') return isPainted(item) || item.styles.some(hasPadding);
   if (item.kind !== 'native' || item.element.node.attributes.has('data-raw')) return false;
   return (
     needsCell(item) || item.element.node.tag === 'table' || item.styles.some((style) => style.get('float') !== 'none')
@@ -116,17 +121,24 @@ function withFrame(item: Box, parent: readonly ComputedStyle[]): Box {
   const isItem = (state: number): boolean => isItemIn(parent, state);
   const isClear = item.styles.every((style) => sides.every((side) => (style.pixels(`margin-${side}`) ?? 0) >= 0));
   if (!isClear || !isMeasurable(item) || item.kind === 'comment') return item;
-  const frames = item.styles.map((style, state) => style.frame(frameValues(style, isItem(state) ? 'item' : 'block')));
+  // A picture in a line of a plain block has its margins in that line.
+  const isInLine = (style: ComputedStyle, state: number): boolean =>
+    item.kind === 'picture' && !isItem(state) && /^inline/.test(style.get('display'));
+  const frames = item.styles.map((style, state) =>
+    isInLine(style, state) ? style.wrapper() : style.frame(frameValues(style, isItem(state) ? 'item' : 'block')),
+  );
   const inner = item.styles.map((style, state) =>
     style.with(
       new Map([
-        ...sides.map((side): [string, string] => [`margin-${side}`, '0px']),
+        ...(isInLine(style, state) ? [] : sides.map((side): [string, string] => [`margin-${side}`, '0px'])),
         ['flex-grow', '0'],
         ['flex-basis', 'auto'],
         ['align-self', 'auto'],
         ['order', '0'],
         ...(item.kind === 'picture'
-          ? []
+          ? style.get('width').endsWith('%')
+            ? [['width', '100%'] as const]
+            : []
           : ([
               ['width', item.element?.node.tag === 'table' && isAsWideAsFrame(style, parent[state]) ? '100%' : 'auto'],
               ['max-width', 'none'],

@@ -1,4 +1,5 @@
 import { CLOSED_SIDES, type Box, type GridBox, type RowBox, type Styled } from './boxes.js';
+import type { BlockEnds } from './block-ends.js';
 import type { BoxInState } from './box-in-state.js';
 
 /** Adjoining margins: the largest positive and the most negative of them (CSS 2.2, 8.3.1). */
@@ -71,7 +72,7 @@ function walk(boxes: readonly BoxInState[], isItem: IsItem, visitor: Visitor): v
 /** The margins that adjoin the top edge of an item: its own, and its first children's where that side is open. */
 function leadingMargins(box: BoxInState, isItem: IsItem): MarginSet {
   const set = marginSet(box.takeLength('margin-top'));
-  if (box.itself.kind === 'native') addMargin(set, box.itself.ends?.top[box.state] ?? 0);
+  addMargin(set, endsOf(box)?.top[box.state] ?? 0);
   if (holdsBlocks(box) && !closedSides(box).top) {
     let done = false;
     walk(box.children, isItem, {
@@ -89,7 +90,7 @@ function leadingMargins(box: BoxInState, isItem: IsItem): MarginSet {
 
 function trailingMargins(box: BoxInState, isItem: IsItem): MarginSet {
   const set = marginSet(box.takeLength('margin-bottom'));
-  if (box.itself.kind === 'native') addMargin(set, box.itself.ends?.bottom[box.state] ?? 0);
+  addMargin(set, endsOf(box)?.bottom[box.state] ?? 0);
   if (holdsBlocks(box) && !closedSides(box).bottom) {
     let pending = marginSet(0);
     walk(box.children, isItem, {
@@ -101,6 +102,11 @@ function trailingMargins(box: BoxInState, isItem: IsItem): MarginSet {
     merge(set, pending);
   }
   return set;
+}
+
+/** What sticks out of markup that is emitted as it is, and of lines. */
+export function endsOf({ itself }: BoxInState): BlockEnds | undefined {
+  return itself.kind === 'native' || itself.kind === 'text' ? itself.ends : undefined;
 }
 
 /** A block around blocks: a flow, and a row or a grid in a state in which it is none. */

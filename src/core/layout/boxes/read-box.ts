@@ -4,8 +4,8 @@ import { layoutAdvice } from '../../findings/wording/layout.js';
 import { isConditionalComment } from '../../html/conditional-comment.js';
 import type { TreeNode } from '../../html/tree.js';
 import { phrasingTags, nativeTags, isVisibleNode } from './element-kinds.js';
-import type { Box, BoxReader } from './boxes.js';
-import { listEnds } from './list-ends.js';
+import type { Box, BoxReader, TextBox } from './boxes.js';
+import { lineEnds, listEnds } from './block-ends.js';
 import { asItem, evenlyFramed, framed, phraseItem } from './flex-items.js';
 import { floatRow, keepsBeside } from './floats.js';
 import { withReversedStates } from './reversed.js';
@@ -39,8 +39,18 @@ export function readBox(element: IndexedElement, reader: BoxReader): Box {
     return withReversedStates({ kind: 'row', element, styles: own, children: flexItems(content, own, reader) });
   const hasBlocks = content.some((node) => isBlockLevel(node, reader));
   const showsText = content.some((node) => node.kind !== 'comment' && isVisibleNode(node));
-  if (!hasBlocks && (showsText || display === 'inline')) return { kind: 'text', element, styles: own, content };
+  if (!hasBlocks && (showsText || display === 'inline')) return textBox(element, own, content, reader);
   return { kind: 'flow', element, styles: own, children: blockChildren(element, content, reader) };
+}
+
+function textBox(
+  element: IndexedElement | null,
+  styles: readonly ComputedStyle[],
+  content: readonly TreeNode[],
+  reader: BoxReader,
+): TextBox {
+  const ends = lineEnds(content, styles, reader);
+  return { kind: 'text', element, styles, content, ...(ends === undefined ? {} : { ends }) };
 }
 
 /** A block around a phrase that is one: its margins above and below adjoin those of other blocks. */
@@ -103,10 +113,10 @@ function blockChildren(element: IndexedElement, content: readonly TreeNode[], re
   let run: TreeNode[] = [];
   let floats: IndexedElement[] = [];
   const flush = (): void => {
-    const kind = run.some((node) => node.kind !== 'comment' && isVisibleNode(node)) ? 'text' : 'comment';
-    const box = { element: null, styles: parent.map((style) => style.anonymous()), content: run };
-    if (run.some(isVisibleNode))
-      boxes.push(kind === 'comment' ? { kind, ...box } : { kind, ...box, floats: floatingStates(run, parent, reader) });
+    const styles = parent.map((style) => style.anonymous());
+    if (run.some((node) => node.kind !== 'comment' && isVisibleNode(node)))
+      boxes.push({ ...textBox(null, styles, run, reader), floats: floatingStates(run, parent, reader) });
+    else if (run.some(isVisibleNode)) boxes.push({ kind: 'comment', element: null, styles, content: run });
     run = [];
   };
   let beside: IndexedElement | null = null;

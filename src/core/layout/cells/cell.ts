@@ -14,6 +14,8 @@ import {
   isPainted,
   roleOf,
   type Box,
+  type PictureBox,
+  type TextBox,
   type GridBox,
   type RowBox,
 } from '../boxes/boxes.js';
@@ -133,6 +135,13 @@ function emitContent(box: Box, room: Room, isFlexItem: boolean | readonly boolea
     typeof isFlexItem === 'boolean' ? isFlexItem : isFlexItem[state] === true;
   const closed = inStates(box).map((own) => (isItem(own.state) ? allClosed : closedSides(own)));
   const bare = { before: noSpace(room), after: noSpace(room), lines: null };
+  const lined = pictureInLine(box, isItem);
+  if (lined !== null)
+    return {
+      ...bare,
+      text: lined.picture.styles.map(textStyleOf),
+      nodes: [emitPicture(lined.picture, room, 'block', lined.inLine)],
+    };
   switch (box.kind) {
     case 'flow': {
       const content = emitFlow(box.children, box, room, closed);
@@ -159,17 +168,18 @@ function emitContent(box: Box, room: Room, isFlexItem: boolean | readonly boolea
       return emitFlow([box], box, room, []);
     case 'text': {
       const text = box.styles.map(textStyleOf);
+      const kept = { ...bare, ...keptEnds(box, closed) };
       const link = buttonIn(box, room);
-      if (link !== null) return { ...bare, text: null, nodes: [emitButton(box, link, room)] };
+      if (link !== null) return { ...kept, text: null, nodes: [emitButton(box, link, room)] };
       const lines = emitLines(box, { ...room, text });
       // A first letter of a cell is none to all engines: that of a block in it is.
       const hasParts = box.element !== null && room.partsOf(box.element).length > 0;
       const inline = hasParts ? [withParts(element('div', {}, [], lines), box.element, room)] : lines;
       const tag = box.element?.node.tag ?? 'div';
-      if (!/^(?:p|h[1-6])$/.test(tag)) return { ...bare, text, nodes: inline };
+      if (!/^(?:p|h[1-6])$/.test(tag)) return { ...kept, text, nodes: inline };
       // A padded heading stays a heading: only its box becomes a cell.
       return {
-        ...bare,
+        ...kept,
         text,
         nodes: [
           element(
@@ -182,6 +192,24 @@ function emitContent(box: Box, room: Room, isFlexItem: boolean | readonly boolea
       };
     }
   }
+}
+
+/** A picture that is an item in some states, and stands in a line of its own where its row is a plain block; null for any other box. */
+function pictureInLine(
+  box: Box,
+  isItem: (state: number) => boolean,
+): { readonly picture: PictureBox; readonly inLine: readonly boolean[] } | null {
+  const [only] = box.kind === 'flow' && box.isFrame === true ? box.children : [box];
+  if (only?.kind !== 'picture') return null;
+  const inLine = only.styles.map((style, state) => !isItem(state) && /^inline/.test(style.get('display')));
+  return inLine.includes(true) && inLine.includes(false) ? { picture: only, inLine } : null;
+}
+
+/** The margins of blocks in lines that stay in the cell around them. */
+function keptEnds(box: TextBox, closed: readonly ClosedSides[]): Pick<Content, 'before' | 'after'> {
+  const kept = (side: 'top' | 'bottom'): number[] =>
+    closed.map((sides, state) => (sides[side] ? (box.ends?.[side][state] ?? 0) : 0));
+  return { before: kept('top'), after: kept('bottom') };
 }
 
 /** The margins of first and last children that stay in a row or a grid in the states in which it is a plain block. */

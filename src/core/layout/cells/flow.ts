@@ -77,7 +77,7 @@ export function emitFlow(boxes: readonly Box[], container: Box, room: Room, clos
     };
   const before = above(first);
   const spaceAbove = (item: Box): number[] => (item === first ? noSpace(room) : above(item));
-  if (items.length === 1 && !hasInset(first)) return { ...emitAlone(first, container, room), before, after };
+  if (items.length === 1 && !hasInset(first, container)) return { ...emitAlone(first, container, room), before, after };
   if (items.every((item) => isPlain(item, room)))
     return { ...emitPlainRun(items, container, room, spaceAbove), before, after };
   reportFloats(items, room);
@@ -139,15 +139,20 @@ function isPlain(box: Box, context: EmitContext): boolean {
 }
 
 /** Side margins that become padding of the cell around; plain text keeps them as margins. */
-function hasInset(box: Box): boolean {
+function hasInset(box: Box, container: Box): boolean {
   return (
     (box.kind === 'flow' || box.kind === 'row' || box.kind === 'grid' || box.kind === 'text') &&
-    insetStates(box).some(({ left, right }) => left !== 0 || right !== 0)
+    insetStates(box, container).some(({ left, right }) => left !== 0 || right !== 0)
   );
 }
 
-function insetStates(box: Box): { left: number; right: number }[] {
-  return inStates(box).map((own) => ({ left: own.takeLength('margin-left'), right: own.takeLength('margin-right') }));
+/** Of what says how wide it is the margin at the end counts for nothing (CSS 2.2, 10.3.3): it would only keep the room. */
+function insetStates(box: Box, container: Box): { left: number; right: number }[] {
+  return inStates(box).map((own, state) => {
+    const [left, right] = [own.takeLength('margin-left'), own.takeLength('margin-right')];
+    if (own.style.pixels('width') === null) return { left, right };
+    return container.styles[state]?.take('direction') === 'rtl' ? { left: 0, right } : { left, right: 0 };
+  });
 }
 
 /** A container's only block: its content goes straight into the container. */
@@ -257,7 +262,7 @@ function emitTableRow(run: readonly Box[], container: Box, room: Room, above: (i
         keepsOverhang: !standsAlone(first),
       }),
     ]);
-  const insets = insetStates(first);
+  const insets = insetStates(first, container);
   const padding = forStates(room, (state) =>
     fourValues([
       space[state] ?? 0,

@@ -22,8 +22,9 @@ export function pictureRole(desktop: ComputedStyle | undefined): PictureRole {
  * Emits a picture. Its `width` and `height` attributes say what it measures on the desktop, as the `word` engine
  * reads only them; its style says what the author wrote.
  * @param as whether the picture is a block of its own, or stands in a line
+ * @param inLine in which states a block of its own stands in a line nevertheless
  */
-export function emitPicture(box: PictureBox, room: Room, as: PictureRole): OutElement {
+export function emitPicture(box: PictureBox, room: Room, as: PictureRole, inLine: readonly boolean[] = []): OutElement {
   const { node } = box.element;
   const named = attribute(node, 'src') ?? '';
   if (named === '' && node.startTag !== null)
@@ -51,14 +52,19 @@ export function emitPicture(box: PictureBox, room: Room, as: PictureRole): OutEl
     element(
       'img',
       attributes,
-      inStates(box).map((own) => pictureStyle(own, natural, as)),
+      inStates(box).map((own) => pictureStyle(own, natural, as, inLine[own.state] === true)),
       [],
     ),
     box,
   );
 }
 
-function pictureStyle(box: BoxInState<PictureBox>, natural: PictureSize | null, as: PictureRole): Style {
+function pictureStyle(
+  box: BoxInState<PictureBox>,
+  natural: PictureSize | null,
+  as: PictureRole,
+  isInLine: boolean,
+): Style {
   const style = box.style;
   const result = new Map<string, string>();
   const isFloating = box.itself.styles.some((own) => own.get('float') !== 'none');
@@ -67,8 +73,9 @@ function pictureStyle(box: BoxInState<PictureBox>, natural: PictureSize | null, 
     // The attribute that says the same to old engines aligns the picture too, once it does not float.
     result.set('vertical-align', style.take('vertical-align'));
   }
-  if (as === 'block' && !isFloating) result.set('display', 'block');
-  else if (style.isAuthored('vertical-align') || style.pixels('vertical-align') !== null)
+  const isBlock = as === 'block' && !isFloating;
+  if (isBlock) result.set('display', isInLine ? 'inline' : 'block');
+  if ((!isBlock || isInLine) && (style.isAuthored('vertical-align') || style.pixels('vertical-align') !== null))
     result.set('vertical-align', style.take('vertical-align'));
   result.set('width', cssWidth(box, natural));
   if (style.take('max-width') !== 'none') result.set('max-width', style.take('max-width'));
@@ -84,7 +91,7 @@ function pictureStyle(box: BoxInState<PictureBox>, natural: PictureSize | null, 
     for (const [property, value] of boxStyle(box)) result.set(property, value);
     if (style.take('box-sizing') === 'border-box') result.set('box-sizing', 'border-box');
   }
-  const margin = pictureMargin(box, as);
+  const margin = pictureMargin(box, isInLine ? 'inline' : as);
   if (margin !== null) result.set('margin', margin);
   if (style.isAuthored('min-height')) result.set('min-height', style.take('min-height'));
   if (![...result.keys()].some((property) => /^border(?:-(?:top|right|bottom|left))?$/.test(property)))

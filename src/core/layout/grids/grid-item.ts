@@ -1,3 +1,4 @@
+import { laysOutItems } from '../boxes/margins.js';
 import { hasOwnWidth, isPainted, type Box, type GridBox } from '../boxes/boxes.js';
 import { inStates, type BoxInState } from '../boxes/box-in-state.js';
 import type { Room } from '../content/room.js';
@@ -48,13 +49,12 @@ export function itemTables(item: Box, { box, flows }: GridPlan, inner: Room): It
   const hasTable = shrinks || isSized || (isAligned && isPainted(item));
   // Paint that is not aligned reaches over the whole height of its row.
   const isTall = hasTable && !isAligned && isPainted(item);
+  const isFlexItem = inStates(box).map(laysOutItems);
   const tables = (): OutNode[] =>
     inner.make.table(
       item,
       inner,
-      shrinks
-        ? { isFlexItem: true, shrink: sides }
-        : { isFlexItem: true, ...(isSized ? {} : { fills: flows.map(() => true) }) },
+      shrinks ? { isFlexItem, shrink: sides } : { isFlexItem, ...(isSized ? {} : { fills: flows.map(() => true) }) },
     );
   return { isAligned, isTall, tables: hasTable ? tables() : null };
 }

@@ -8,7 +8,7 @@ import { spillsAt } from '../content/spill.js';
 import { holdsItsWidth } from '../rows/row-plan.js';
 import { estimatedWidth, longestWord } from '../rows/text-width.js';
 import type { Placed } from './bands.js';
-import { placeItems } from './placement.js';
+import { itemBeyond, placeItems } from './placement.js';
 import { growingRows, readTracks, tracksWidth, type Track } from './tracks.js';
 
 /** The grid in one state; no tracks where it is shown as blocks. */
@@ -72,9 +72,11 @@ export function readState(box: BoxInState<GridBox>, room: Room, problems: Layout
   if (isTooNarrow) return say('grid-template-columns', layoutAdvice.trackLeast);
   const placed = placeItems(box, tracks.length);
   if (placed === null) {
-    const item = shown.find((one) => askedOf(one).length > 0);
+    const beyond = itemBeyond(box, tracks.length);
+    const item = beyond ?? shown.find((one) => askedOf(one).length > 0);
     const property = item === undefined ? 'grid-row' : placeProperty(item);
-    problems.push(problemIn(item ?? box, property, layoutAdvice.gridPlace));
+    const advice = beyond === null ? layoutAdvice.gridPlace : layoutAdvice.gridColumns;
+    problems.push(problemIn(item ?? box, property, advice));
     return { tracks: [], ...gaps, placed: [] };
   }
   const areaOf = ({ item, column, span }: Placed): number => {

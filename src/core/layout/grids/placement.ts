@@ -20,7 +20,7 @@ export function placeItems(box: BoxInState<GridBox>, count: number): Placed[] | 
   const orderOf = (item: Box): number => Number(box.of(item).style.take('order'));
   const items = box.itself.children.filter((item) => !box.of(item).isHidden).sort((a, b) => orderOf(a) - orderOf(b));
   const wishes = items.map((item) => wishOf(box.of(item), areas, count));
-  if (wishes.some((wish) => wish === null)) return null;
+  if (wishes.some((wish) => wish === null || reachesBeyond(wish, count))) return null;
   const placed: Placed[] = [];
   const isFree = (row: number, column: number, { rows, span }: Pick<Wish, 'rows' | 'span'>): boolean =>
     column + span <= count &&
@@ -33,10 +33,7 @@ export function placeItems(box: BoxInState<GridBox>, count: number): Placed[] | 
     );
   const put = (item: Box, row: number, column: number, { rows, span }: Pick<Wish, 'rows' | 'span'>): unknown =>
     placed.push({ item, row, rows, column, span });
-  const known = items.map((item, index): { item: Box; wish: Wish } => {
-    const wish = wishes[index] as Wish;
-    return { item, wish: { ...wish, span: Math.min(wish.span, count) } };
-  });
+  const known = items.map((item, index): { item: Box; wish: Wish } => ({ item, wish: wishes[index] as Wish }));
   // What says both lines stands there whatever else does, and what says its row before all that follow each other.
   for (const { item, wish } of known)
     if (wish.row !== null && wish.column !== null) {
@@ -68,6 +65,18 @@ export function placeItems(box: BoxInState<GridBox>, count: number): Placed[] | 
     cursorColumn += wish.span;
   }
   return inTableOrder(placed);
+}
+
+/** The first shown item that asks for more columns than there are, to which browsers would add some. */
+export function itemBeyond(box: BoxInState<GridBox>, count: number): BoxInState | null {
+  const areas = readAreas(box.style.take('grid-template-areas'));
+  const shown = box.children.filter((item) => !item.isHidden);
+  const isBeyond = (wish: Wish | null): boolean => wish !== null && reachesBeyond(wish, count);
+  return shown.find((item) => isBeyond(wishOf(item, areas, count))) ?? null;
+}
+
+function reachesBeyond({ column, span }: Wish, count: number): boolean {
+  return (column ?? 0) + span > count;
 }
 
 /** An area by its name: its lines, from 0. */

@@ -87,8 +87,8 @@ function stackedItem({ item }: Placed, plan: GridPlan, room: Room, grows: boolea
   const { isAligned, tables } = itemTables(item, plan, inner);
   const isTable = tables !== null || isPainted(item) || needsCell(item);
   const fills = flows.map(() => true);
-  const content = isTable ? (tables ?? inner.make.table(item, inner, { isFlexItem: true, fills })) : null;
   const isFlexItem = inStates(box).map(laysOutItems);
+  const content = isTable ? (tables ?? inner.make.table(item, inner, { isFlexItem, fills })) : null;
   const cell = content === null ? inner.make.cell(item, inner, { extra: [], isFlexItem }) : null;
   const text = item.styles.map(textStyleOf);
   const styles = inStates(item).map((own, state): Style => {

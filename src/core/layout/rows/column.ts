@@ -1,6 +1,7 @@
 import { fourValues } from '../boxes/box-style.js';
 import { hasOwnWidth, isPainted, type Box, type RowBox } from '../boxes/boxes.js';
 import { inStates, type BoxInState } from '../boxes/box-in-state.js';
+import { blockGaps, laysOutItems } from '../boxes/margins.js';
 import { forStates, hideWithBox, type Emitted, type Room } from '../content/room.js';
 import { element, layoutTable, style, tableRow, type OutElement } from '../print/output.js';
 import { percentage } from './cell-widths.js';
@@ -96,10 +97,13 @@ function emitBlock(item: Box, items: readonly Box[], box: RowBox, room: Room): O
 
 /** What automatic margins, else `align-items`, do to a block of a column: it fills the width, or shrinks to its content at one side. */
 function horizontalAlignment(box: Box, item: BoxInState): 'stretch' | 'left' | 'center' | 'right' {
+  const column = item.of(box).style;
+  // In a plain block automatic margins place what says how wide it is, and nothing shrinks.
+  if (column.take('display') !== 'flex' && !hasOwnWidth(item.style)) return 'stretch';
   const [left, right] = ['margin-left', 'margin-right'].map((side) => item.style.take(side) === 'auto');
   if (left === true || right === true) return left !== true ? 'left' : right === true ? 'center' : 'right';
+  if (column.take('display') !== 'flex') return 'stretch';
   const own = item.style.take('align-self');
-  const column = item.of(box).style;
   const value = own === 'auto' ? column.take('align-items') : own;
   const rightToLeft = column.take('direction') === 'rtl';
   if (value === 'center') return 'center';
@@ -108,12 +112,13 @@ function horizontalAlignment(box: Box, item: BoxInState): 'stretch' | 'left' | '
   return 'stretch';
 }
 
-/** Margins of the item, and the gap above it. */
+/** Margins of the item, and the gap above it; in a state in which the container is a plain block, margins that collapse. */
 function spaceAround(item: BoxInState, items: readonly Box[], box: RowBox): readonly [number, number, number, number] {
   const column = item.of(box);
-  const isFlex = column.style.take('display') === 'flex';
-  const isFirst = items.find((candidate) => !item.of(candidate).isHidden) === item.itself;
-  const gap = isFlex && !isFirst ? column.takeLength('row-gap') : 0;
   const margin = (side: string): number => item.takeLength(`margin-${side}`);
+  if (!laysOutItems(column))
+    return [Math.max(0, blockGaps(column).get(item.itself) ?? 0), margin('right'), 0, margin('left')];
+  const isFirst = items.find((candidate) => !item.of(candidate).isHidden) === item.itself;
+  const gap = isFirst ? 0 : column.takeLength('row-gap');
   return [gap + margin('top'), margin('right'), margin('bottom'), margin('left')];
 }
