@@ -12,13 +12,10 @@ export interface BlockEnds {
 
 /**
  * The margins of a list's first and last items, and of the first and last blocks in those: they collapse with the list's own
- * (CSS 2.2, 8.3.1), so they are taken from the items and counted outside.
+ * (CSS 2.2, 8.3.1), so they are taken from the items and counted outside. The same of a table in states in which it is a block.
  */
-export function listEnds(element: IndexedElement, reader: BoxReader): BlockEnds {
-  const styles = reader.styles(element);
-  const none = styles.map(() => 0);
-  if (!/^(?:ul|ol|menu|dl)$/.test(element.node.tag)) return { top: none, bottom: none };
-  return endsOf(element.node.children, styles, reader);
+export function nativeEnds(element: IndexedElement, reader: BoxReader): BlockEnds {
+  return endsOf(element.node.children, reader.styles(element), reader);
 }
 
 /** The same of lines, for the states in which what stands in them is a block, as an `inline-block` is that stacks on a phone. */
@@ -36,7 +33,9 @@ export function lineEnds(
 
 function endsOf(content: readonly TreeNode[], around: readonly ComputedStyle[], reader: BoxReader): BlockEnds {
   const margins = (side: Side): number[] =>
-    around.map((style, state) => (isOpen(style, side) ? takeMargins(content, side, state, reader) : 0));
+    around.map((style, state) =>
+      isBlock(style) && isOpen(style, side) ? takeMargins(content, side, state, reader) : 0,
+    );
   return { top: margins('top'), bottom: margins('bottom') };
 }
 

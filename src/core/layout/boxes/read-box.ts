@@ -5,7 +5,7 @@ import { isConditionalComment } from '../../html/conditional-comment.js';
 import type { TreeNode } from '../../html/tree.js';
 import { phrasingTags, nativeTags, isVisibleNode } from './element-kinds.js';
 import type { Box, BoxReader, TextBox } from './boxes.js';
-import { lineEnds, listEnds } from './block-ends.js';
+import { lineEnds, nativeEnds } from './block-ends.js';
 import { asItem, evenlyFramed, framed, phraseItem } from './flex-items.js';
 import { floatRow, keepsBeside } from './floats.js';
 import { withReversedStates } from './reversed.js';
@@ -30,7 +30,7 @@ export function readBox(element: IndexedElement, reader: BoxReader): Box {
     reader.refuse(element, 'display', layoutAdvice.tableAsRow);
   const isNative = (nativeTags.has(element.node.tag) && !isListOfRows(element, reader)) || display === 'table';
   if (isNative && !/flex|grid/.test(display))
-    return { kind: 'native', element, styles: own, ends: listEnds(element, reader) };
+    return { kind: 'native', element, styles: own, ends: nativeEnds(element, reader) };
   const content = visibleContent(element.node.children, reader);
   if (isGrid(own) || isFlex(own)) refuseLines(element, content, reader);
   if (isGrid(own) || display === 'grid')

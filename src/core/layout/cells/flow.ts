@@ -78,8 +78,13 @@ export function emitFlow(boxes: readonly Box[], container: Box, room: Room, clos
   const before = above(first);
   const spaceAbove = (item: Box): number[] => (item === first ? noSpace(room) : above(item));
   if (items.length === 1 && !hasInset(first, container)) return { ...emitAlone(first, container, room), before, after };
-  if (items.every((item) => isPlain(item, room)))
-    return { ...emitPlainRun(items, container, room, spaceAbove), before, after };
+  if (items.every((item) => isPlain(item, room))) {
+    // Beside what floats a margin at the end is no room below that as well.
+    const isBesideFloat = items.some(floatsSomewhere) && items.at(-1)?.kind === 'text';
+    const inner = isBesideFloat ? after : noSpace(room);
+    const run = emitPlainRun(items, container, room, { above: spaceAbove, after: inner });
+    return { ...run, before, after: isBesideFloat ? noSpace(room) : after };
+  }
   reportFloats(items, room);
   const rows = groupRuns(items, room).map((run) => emitTableRow(run, container, room, spaceAbove));
   const isFirm = items.some((item) => spills(item, room));
@@ -94,6 +99,10 @@ export function emitFlow(boxes: readonly Box[], container: Box, room: Room, clos
     { width: '100%' },
   );
   return { nodes: [table], before, after, text: null, lines: null };
+}
+
+function floatsSomewhere(item: Box): boolean {
+  return item.kind === 'text' && item.floats?.includes(true) === true;
 }
 
 /** A picture that floats beside text stands in one cell with it; beside anything else it would stand alone. */
@@ -162,7 +171,7 @@ function emitAlone(box: Box, container: Box, room: Room): Pick<Content, 'nodes' 
     if (Object.keys(passedAttributes(box.element)).length === 0)
       return { nodes: emitLines(box, { ...room, text }), text, lines: null };
   }
-  if (isPlain(box, room)) return emitPlainRun([box], container, room, () => noSpace(room));
+  if (isPlain(box, room)) return emitPlainRun([box], container, room, { above: () => noSpace(room) });
   return { ...emitItem(box, room), text: null };
 }
 
@@ -170,7 +179,7 @@ function emitPlainRun(
   items: readonly Box[],
   container: Box,
   room: Room,
-  above: (item: Box) => number[],
+  space: { readonly above: (item: Box) => number[]; readonly after?: readonly number[] },
 ): { nodes: OutNode[]; text: readonly TextStyle[]; lines: null } {
   const [only] = items;
   // Where white space shows, that which stands around the block in its cell would.
@@ -181,8 +190,10 @@ function emitPlainRun(
   const inner = { ...room, text };
   const nodes = items.flatMap((item): OutNode[] => {
     if (item.kind === 'comment') return emitComments(item);
-    if (item.kind === 'native') return [hideWithBox(emitNative(item, inner, above(item)), item)];
-    return [emitTextBlock(item as TextBox, inner, above(item))];
+    const above = space.above(item);
+    if (item.kind === 'native') return [hideWithBox(emitNative(item, inner, above), item)];
+    const after = item === items.at(-1) ? space.after : undefined;
+    return [emitTextBlock(item as TextBox, inner, { above, after: after ?? noSpace(room) })];
   });
   return { nodes, text, lines: null };
 }
@@ -202,13 +213,17 @@ function semanticTag(box: TextBox): string {
   return semanticTags.has(tag) ? tag : 'div';
 }
 
-function emitTextBlock(box: TextBox, room: Room, above: readonly number[]): OutElement {
+function emitTextBlock(
+  box: TextBox,
+  room: Room,
+  { above, after }: { readonly above: readonly number[]; readonly after: readonly number[] },
+): OutElement {
   const tag = semanticTag(box);
   const text = box.styles.map(textStyleOf);
   const difference = textDifference(tag, text, room.text ?? text.map(() => new Map()));
   const styles = inStates(box).map((own, state): Style => {
     const [right, left] = [own.takeLength('margin-right'), own.takeLength('margin-left')];
-    const margin = fourValues([above[state] ?? 0, right, 0, left]);
+    const margin = fourValues([above[state] ?? 0, right, after[state] ?? 0, left]);
     const isDecorated = isAuthored(box.styles, 'text-decoration') || anyState(box, 'text-decoration', 'none');
     const decoration = isDecorated ? own.style.take('text-decoration') : null;
     return new Map([
@@ -247,7 +262,9 @@ function emitTableRow(run: readonly Box[], container: Box, room: Room, above: (i
   if (first === undefined) return tableRow([]);
   const space = above(first);
   if (isPlain(first, room)) {
-    const plain = emitPlainRun(run, container, room, (item) => (item === first ? noSpace(room) : above(item)));
+    const plain = emitPlainRun(run, container, room, {
+      above: (item) => (item === first ? noSpace(room) : above(item)),
+    });
     const styles = forStates(
       room,
       (state): Style =>

@@ -42,19 +42,29 @@ function emitNativeElement(indexed: IndexedElement, room: Room, margins: readonl
   const children = emitNativeNodes(indexed.node.children, { ...room, text }, styles[0]?.take('white-space') ?? '');
   const tag = isRaw ? indexed.node.tag : tableTag(indexed, room);
   const isMade = tag !== indexed.node.tag && tag !== 'div';
+  const own = nativeStyles(indexed, text, room, margins);
+  const linked = isMade && indexed.node.tag === 'a';
   const emitted = element(
     // The document has a body already.
     tag === 'body' ? 'div' : tag,
     isMade && tag === 'table'
       ? madeTableAttributes(indexed)
-      : isRaw
-        ? ownAttributes(indexed)
-        : nativeAttributes(indexed, styles),
-    nativeStyles(indexed, text, room, margins).map((own, state) => {
-      if (isRaw) return new Map([...own, ...rawStyle(indexed, state, room)]);
-      return isMade ? new Map([...plainTable(tag, styles[state]), ...own]) : own;
+      : linked
+        ? {}
+        : isRaw
+          ? ownAttributes(indexed)
+          : nativeAttributes(indexed, styles),
+    own.map((said, state) => {
+      if (isRaw) return new Map([...said, ...rawStyle(indexed, state, room)]);
+      if (!isMade) return said;
+      const style = new Map([...plainTable(tag, styles[state]), ...said]);
+      return linked ? style.set('padding', '0') : style;
     }),
-    children,
+    isMade && tag === 'table'
+      ? inRows(children, styles)
+      : linked
+        ? [linkInCell(indexed, own, children, room)]
+        : children,
   );
   const isCentred = ['margin-left', 'margin-right'].every((side) => styles[0]?.take(side) === 'auto');
   if (emitted.tag === 'table' && isCentred && !isRaw && !emitted.attributes.has('align'))
@@ -84,6 +94,43 @@ function madeTableAttributes(indexed: IndexedElement): Record<string, string> {
   return { role: 'presentation', border: '0', cellpadding: '0', cellspacing: '0', ...passedAttributes(indexed) };
 }
 
+/** A link that is a cell stands in one, and fills it. */
+function linkInCell(indexed: IndexedElement, cell: readonly Style[], children: OutNode[], room: Room): OutElement {
+  const styles = room.styles(indexed).map((style, state) => {
+    const text = ['color', 'text-decoration'].map((property): [string, string] => [property, style.take(property)]);
+    return new Map([['display', 'block'], ['padding', cell[state]?.get('padding') ?? '0'], ...text]);
+  });
+  return element('a', passedAttributes(indexed), styles, children);
+}
+
+/** The cells of a table that is only displayed as one, in the rows that browsers make of them (CSS 2.2, 17.2.1). */
+function inRows(children: readonly OutNode[], table: readonly ComputedStyle[]): OutNode[] {
+  const stacks = table.some((style) => style.get('display') !== 'table');
+  const shown = (as: string): Style[] =>
+    table.map((style, state) =>
+      stacks && state > 0
+        ? new Map([['display', style.get('display') === 'table' ? as : 'block']])
+        : new Map<string, string>(),
+    );
+  const rows: OutNode[] = [];
+  let open: OutNode[] | null = null;
+  for (const child of children) {
+    if (child.kind !== 'element' || child.tag !== 'td') {
+      rows.push(child);
+      open = null;
+      continue;
+    }
+    if (open === null) {
+      open = [];
+      const row = element('tr', {}, shown('table-row'), open);
+      // A browser would put the row into a group that no class reaches.
+      rows.push(stacks ? element('tbody', {}, shown('table-row-group'), [row]) : row);
+    }
+    open.push(child);
+  }
+  return rows;
+}
+
 /** What browsers do to tables by their tags, undone: boxes that are only displayed as tables have none of it. */
 function plainTable(tag: string, style: ComputedStyle | undefined): Style {
   if (tag === 'td')
@@ -91,7 +138,14 @@ function plainTable(tag: string, style: ComputedStyle | undefined): Style {
       ['padding', '0'],
       ['vertical-align', style?.take('vertical-align') ?? 'baseline'],
     ]);
-  return new Map(tag === 'table' ? [['border-collapse', style?.take('border-collapse') ?? 'separate']] : []);
+  if (tag !== 'table') return new Map();
+  return new Map([
+    ['border-collapse', style?.take('border-collapse') ?? 'separate'],
+    // A table that says its width holds its padding, unless told otherwise.
+    ...(style !== undefined && sides.some((side) => (style.pixels(`padding-${side}`) ?? 0) > 0)
+      ? [['box-sizing', style.take('box-sizing')] as const]
+      : []),
+  ]);
 }
 
 /**
@@ -251,7 +305,8 @@ function nativeStyles(
   const authored = (pattern: RegExp): boolean =>
     [...properties.keys()].some((property) => pattern.test(property) && isAuthored(styles, property));
   const isAligned = styles.some((style) => [style.get('margin-left'), style.get('margin-right')].includes('auto'));
-  const hasMargin = bearsMargin(tag) || authored(/^margin-/) || isAligned;
+  const isApart = margins.some((margin) => /[1-9]/.test(margin));
+  const hasMargin = bearsMargin(tag) || authored(/^margin-/) || isAligned || isApart;
   const hasBox = authored(/^(?:padding|border-(?:top|right|bottom|left)|background)-/) || /^(?:ul|ol|menu)$/.test(tag);
   const floats = styles.some((style) => style.get('float') !== 'none');
   // A table that is an item is as wide as its cell though nobody says so.

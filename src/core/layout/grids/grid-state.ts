@@ -44,7 +44,7 @@ export function flowOf(state: GridState, desktop: GridState): Flow {
     return inOrder && isWhole ? 'blocks' : 'regrouped';
   }
   const isSame = state.tracks.length === desktop.tracks.length && inOrder && isWhole && isAlike;
-  return isSame && !(hasContentTracks(state) && !hasContentTracks(desktop)) ? 'same' : 'regrouped';
+  return isSame && hasContentTracks(state) === hasContentTracks(desktop) ? 'same' : 'regrouped';
 }
 
 export function readState(box: BoxInState<GridBox>, room: Room, problems: LayoutProblem[]): GridState {

@@ -18,7 +18,7 @@ import {
 } from '../print/output.js';
 import { problemIn, reportProblems } from '../content/problems.js';
 import { cellAlignment, type RowMode } from '../rows/row-plan.js';
-import { withoutDesktopDisplay } from '../rows/column-cells.js';
+import { standsOnBaseline, withoutDesktopDisplay } from '../rows/column-cells.js';
 import { stretchesPhrases, withHeldHeight, withTallPhrase } from '../rows/held-height.js';
 import { bandsOf, misplaced, type Band, type BandCell, type Placed } from './bands.js';
 import { itemRoom, itemTables, placeOf, type GridPlan } from './grid-item.js';
@@ -190,7 +190,7 @@ function gridCell({ item, column, span }: Placed, plan: GridPlan, room: Room): O
   });
   return {
     kind: 'dual-cell',
-    cell: { ...cell, styles },
+    cell: { ...cell, styles, children: standsOnBaseline(cell.children, styles) },
     width: Math.round(isContent ? 0 : desktopWidth(inner)),
   };
 }

@@ -196,6 +196,22 @@ export function asTallAs(node: OutNode, fills: readonly boolean[]): OutNode {
   return { ...node, styles };
 }
 
+/**
+ * What begins with a table, whose first line is that of the cell around it in some states: the baseline of a row is that of the
+ * cells in it that stand on one (CSS 2.2, 17.5.3).
+ */
+export function onBaseline(node: OutNode, states: readonly boolean[]): OutNode {
+  if (node.kind !== 'element' || !/^(?:table|tbody|tr|td|div)$/.test(node.tag)) return node;
+  if (node.tag === 'tr' && node.children.filter(({ kind }) => kind !== 'raw').length > 1) return node;
+  const [first, ...others] = node.children;
+  const children = first === undefined ? [] : [onBaseline(first, states), ...others];
+  if (node.tag !== 'td') return { ...node, children };
+  const styles = node.styles.map((own, state) =>
+    states[state] === true && !own.has('vertical-align') ? new Map([...own, ['vertical-align', 'baseline']]) : own,
+  );
+  return { ...node, styles, children };
+}
+
 /** A table of one cell whose content stands at the top of it, however tall it is. */
 export function toppedTable(node: OutNode): OutNode {
   if (node.kind !== 'element' || !/^(?:table|tbody|tr|td)$/.test(node.tag)) return node;

@@ -7,7 +7,16 @@ import { inState, inStates, type BoxInState } from '../boxes/box-in-state.js';
 import { phrasingTags } from '../boxes/element-kinds.js';
 import { laysOutItems } from '../boxes/margins.js';
 import { desktopWidth, forStates, type EmitContext, type Room } from '../content/room.js';
-import { element, filler, hiddenFromWord, style, type OutElement, type OutNode, type Style } from '../print/output.js';
+import {
+  element,
+  filler,
+  hiddenFromWord,
+  onBaseline,
+  style,
+  type OutElement,
+  type OutNode,
+  type Style,
+} from '../print/output.js';
 import { withHeldHeight, withTallPhrase } from './held-height.js';
 import { cellAlignment, isStretched, tableDirection, type RowPlan } from './row-plan.js';
 
@@ -203,7 +212,14 @@ export function withCellStyles(
     return desktop.isHidden && state === 0 ? merged.set('mso-hide', 'all') : withoutDesktopDisplay(merged, state);
   });
   if (plan.reversed) cell.attributes.set('dir', desktop.style.take('direction'));
-  return pushed.includes(true) ? { ...cell, styles: aligned(styles, item) } : { ...cell, styles };
+  const children = standsOnBaseline(cell.children, styles);
+  return pushed.includes(true) ? { ...cell, children, styles: aligned(styles, item) } : { ...cell, children, styles };
+}
+
+/** What a cell holds, where the cell stands on a baseline. */
+export function standsOnBaseline(children: readonly OutNode[], styles: readonly Style[]): OutNode[] {
+  const states = styles.map((own) => own.get('vertical-align') === 'baseline');
+  return states.includes(true) ? children.map((child) => onBaseline(child, states)) : [...children];
 }
 
 /** In which states a column is pushed to the end of its cell, and in which its cell may be wider than it was. */
