@@ -115,6 +115,7 @@ function inRows(children: readonly OutNode[], table: readonly ComputedStyle[]): 
   const rows: OutNode[] = [];
   let open: OutNode[] | null = null;
   for (const child of children) {
+    if (child.kind === 'text' && child.value.trim() === '') continue;
     if (child.kind !== 'element' || child.tag !== 'td') {
       rows.push(child);
       open = null;

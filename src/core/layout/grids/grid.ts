@@ -182,6 +182,7 @@ function gridCell({ item, column, span }: Placed, plan: GridPlan, room: Room): O
           ['white-space', isContent ? (flow === 'same' ? 'nowrap' : 'normal') : null],
           ['box-sizing', 'border-box'],
           ['vertical-align', cellAlignment(box, own)],
+          ['align-self', alignsAnew(item, plan) ? gridAlignment(flow, cellAlignment(box, own)) : null],
           ...placeOf(own, plan),
         ]),
       ]),
@@ -193,6 +194,16 @@ function gridCell({ item, column, span }: Placed, plan: GridPlan, room: Room): O
     cell: { ...cell, styles, children: standsOnBaseline(cell.children, styles) },
     width: Math.round(isContent ? 0 : desktopWidth(inner)),
   };
+}
+
+/** Whether cells that are laid out anew stand anywhere but at the top there, which to a cell of a grid is said otherwise. */
+function alignsAnew(item: Box, { box, flows }: GridPlan): boolean {
+  return inStates(item).some((own) => flows[own.state] === 'regrouped' && cellAlignment(box, own) !== 'top');
+}
+
+function gridAlignment(flow: Flow, aligned: string): string {
+  if (flow !== 'regrouped') return 'auto';
+  return { middle: 'center', bottom: 'end', baseline: 'baseline' }[aligned] ?? 'auto';
 }
 
 /** In which states cells stand beside each other as they do on the desktop. */

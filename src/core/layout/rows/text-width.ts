@@ -60,7 +60,7 @@ function textWidth(nodes: readonly TreeNode[], box: BoxInState<Styled>, context:
   }, 0);
 }
 
-/** The width that the longest word of a box needs at the least, in px. */
+/** The width that the longest word of a box, with what is around it in there, needs at the least, in px. */
 export function longestWord(box: BoxInState, context: EmitContext): number {
   const { itself } = box;
   switch (itself.kind) {
@@ -70,7 +70,7 @@ export function longestWord(box: BoxInState, context: EmitContext): number {
     case 'flow':
     case 'row':
     case 'grid':
-      return Math.max(0, ...box.children.map((child) => longestWord(child, context)));
+      return Math.max(0, ...box.children.map((child) => longestWord(child, context) + outerEdges(child)));
     case 'text':
       return wordWidth(itself.content, box, context);
     case 'native':
@@ -94,9 +94,18 @@ function wordWidth(nodes: readonly TreeNode[], box: BoxInState<Styled>, context:
       }
       const indexed = node.kind === 'element' ? context.lookup(node) : null;
       if (indexed === null || node.kind !== 'element') return 0;
-      return wordWidth(node.children, box.of({ styles: context.styles(indexed) }), context);
+      const inner = box.of({ styles: context.styles(indexed) });
+      if (inner.isHidden) return 0;
+      const word = wordWidth(node.children, inner, context);
+      // A line may break beside what is around a phrase, but not within a block.
+      return inner.style.get('display') === 'inline' || word === 0 ? word : word + outerEdges(inner);
     }),
   );
+}
+
+/** The padding, border and margins at both sides of a box, in px. */
+function outerEdges(box: BoxInState<Styled>): number {
+  return box.sideEdges + Math.max(0, box.length('margin-left')) + Math.max(0, box.length('margin-right'));
 }
 
 /** The width that an item has by itself: a picture's. In px; null where it follows from text. */
