@@ -5,7 +5,7 @@ import { readBox } from './boxes/read-box.js';
 import { fourValues } from './boxes/box-style.js';
 import { sides } from '../css/values/properties.js';
 import { DESKTOP_VIEWPORT, type EmitContext, type Room } from './content/room.js';
-import { emitBoxTable, emitCell } from './cells/cell.js';
+import { emitBoxTable, emitCell, pulledUp } from './cells/cell.js';
 import { emitPhrase } from './content/inline.js';
 import { emitFlow } from './cells/flow.js';
 import { closedSides, collapseMargins } from './boxes/margins.js';
@@ -38,9 +38,13 @@ export function emitPage(body: IndexedElement, width: number, context: EmitConte
   const spacings = states.map((own) => collapseMargins([own], { top: true, bottom: true }, () => true));
   const background = box.styles.map((style) => style.take('background-color'));
   const painted = background.some((color) => color !== 'transparent');
+  const bottoms = states.map(
+    (own, state) => (spacings[state]?.below ?? 0) + spaceInside(own, 'bottom') + (content.after[state] ?? 0),
+  );
+  const beyond = bottoms.map((bottom) => Math.max(0, -bottom));
   const cellStyles = states.map((own, state) => {
     const top = (spacings[state]?.above.get(box) ?? 0) + spaceInside(own, 'top') + (content.before[state] ?? 0);
-    const bottom = (spacings[state]?.below ?? 0) + spaceInside(own, 'bottom') + (content.after[state] ?? 0);
+    const bottom = Math.max(0, bottoms[state] ?? 0);
     const padding = fourValues([top, sideSpace(own, 'right'), bottom, sideSpace(own, 'left')]);
     return new Map([
       ['padding', padding],
@@ -48,7 +52,7 @@ export function emitPage(body: IndexedElement, width: number, context: EmitConte
       ...(content.lines?.[state] ?? []),
     ]);
   });
-  const row = tableRow([element('td', {}, cellStyles, content.nodes)]);
+  const row = tableRow([element('td', {}, cellStyles, pulledUp(content.nodes, beyond))]);
   const isFirm = blocksOf(box).some((child) => spills(child, room));
   const tableStyles = background.map((color) =>
     style([

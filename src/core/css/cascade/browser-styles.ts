@@ -18,7 +18,7 @@ tbody { display: table-row-group; vertical-align: middle }
 tfoot { display: table-footer-group; vertical-align: middle }
 tr { display: table-row; vertical-align: inherit }
 td, th { display: table-cell; padding: 1px; vertical-align: inherit }
-th { font-weight: bold; text-align: center }
+th { font-weight: bold; text-align: -internal-center }
 body { margin: 8px }
 blockquote, figure { margin: 1em 40px }
 p, dl, ol, ul, menu, pre { margin: 1em 0 }

@@ -106,6 +106,11 @@ function settleAlignment(own: Map<string, ComputedValue>, above: ComputedValue |
   const align = own.get('text-align');
   const legacy = /^-webkit-(left|center|right)$/.exec(align?.text ?? '')?.[1];
   if (legacy !== undefined) own.set('text-align', { ...computedValue(legacy), alignsBlocks: true });
+  // What is said around a cell of a heading holds for it as well (HTML standard, 15.3.8).
+  if (align?.text === '-internal-center') {
+    if ((above?.text ?? 'start') === 'start') own.set('text-align', computedValue('center'));
+    else own.delete('text-align');
+  }
   if (above?.alignsBlocks !== true) return;
   const display = own.get('display')?.text ?? 'inline';
   if (display === 'table' && align === undefined) own.set('text-align', initialValue('text-align'));

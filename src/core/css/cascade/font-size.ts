@@ -55,7 +55,8 @@ function saidSize(value: string, parent: FontSize, sizes: LengthContext): FontSi
   const relative = { ...parent, keyword: null };
   if (value === 'smaller') return { ...relative, pixels: pixels / 1.2 };
   if (value === 'larger') return { ...relative, pixels: pixels * 1.2 };
-  const isAbsolute = parent.isAbsolute || !/%|[\d.](?:r?em|r?ex|r?ch|r?ic|r?lh|cap)\b/.test(value);
+  // What is computed, and what counts from the root, browsers take for a length that says how large it is.
+  const isAbsolute = parent.isAbsolute || isMath(value) || !/%|[\d.](?:em|ex|ch|ic|lh|cap)\b/.test(value);
   return { ...relative, isAbsolute, pixels: lengthOf(value, pixels, sizes) };
 }
 

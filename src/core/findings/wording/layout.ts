@@ -10,7 +10,8 @@ export const layoutAdvice = {
   fitOfPicture: 'Write object-fit: cover or contain, and object-position in percent or by keywords.',
   markerOfItem: 'Write list-style: none on the list: cells of a row have no markers.',
   gridPlace: 'Name an area of grid-template-areas, or lines that the grid has and no other item takes.',
-  gridColumns: 'The grid has fewer columns on these windows: write grid-column: auto for them, or 1 / -1 for all columns.',
+  gridColumns:
+    'The grid has fewer columns on these windows: write grid-column: auto for them, or 1 / -1 for all columns.',
   rowsBeside:
     'Beside an item over several rows write one column of others, or make two columns of flex with the items in them.',
   blocksOnceStacked:

@@ -108,8 +108,8 @@ export function emitCell(box: Box, room: Room, options: CellOptions): OutElement
   );
 }
 
-/** Content whose box ends some px above its own end. */
-function pulledUp(nodes: OutNode[], beyond: readonly number[]): OutNode[] {
+/** Content whose box ends some px above its own end, in each state. */
+export function pulledUp(nodes: OutNode[], beyond: readonly number[]): OutNode[] {
   if (beyond.every((pixels) => pixels === 0)) return nodes;
   const styles = beyond.map((pixels) => style([['margin', fourValues([0, 0, -pixels, 0])]]));
   return [element('div', {}, styles, nodes)];
@@ -365,7 +365,10 @@ function tableStyle(box: BoxInState): Style {
   const margin = margins[0] === true ? (margins[1] === true ? '0 auto' : '0 0 0 auto') : '0';
   return style([
     ['width', width === 'auto' ? '100%' : ofContainer(box, outerLength(box, width))],
-    ['max-width', anyState(box.itself, 'max-width', 'none') ? outerLength(box, own.take('max-width')) : null],
+    [
+      'max-width',
+      anyState(box.itself, 'max-width', 'none') ? ofContainer(box, outerLength(box, own.take('max-width'))) : null,
+    ],
     ['margin', hasAutoMargins(box.itself) ? margin : null],
     ['border-collapse', anyState(box.itself, 'border-top-left-radius', '0px') ? 'separate' : null],
   ]);
@@ -381,8 +384,9 @@ function ofContainer(box: BoxInState, value: string): string {
 function outerWidth(box: BoxInState, available: number): number {
   const own = box.style;
   const room = available - box.length('margin-left') - box.length('margin-right');
-  const limit = pixelsOf(outerLength(box, own.take('max-width'))) ?? Infinity;
   const edges = own.take('box-sizing') === 'border-box' ? 0 : box.sideEdges;
+  const most = pixelsWithinMath(own.take('max-width'), available);
+  const limit = most === null ? Infinity : most + edges;
   const width = pixelsWithinMath(own.take('width'), available);
   const wanted = width === null ? room : width + edges;
   return Math.min(wanted, limit);

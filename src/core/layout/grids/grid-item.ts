@@ -1,5 +1,5 @@
 import { laysOutItems } from '../boxes/margins.js';
-import { hasOwnWidth, isPainted, type Box, type GridBox } from '../boxes/boxes.js';
+import { hasOwnWidth, fillsFrame, isPainted, type Box, type GridBox } from '../boxes/boxes.js';
 import { inStates, type BoxInState } from '../boxes/box-in-state.js';
 import type { Room } from '../content/room.js';
 import type { OutNode } from '../print/output.js';
@@ -48,7 +48,7 @@ export function itemTables(item: Box, { box, flows }: GridPlan, inner: Room): It
   const isSized = item.kind !== 'picture' && item.kind !== 'native' && item.styles.some(hasOwnWidth);
   const hasTable = shrinks || isSized || (isAligned && isPainted(item));
   // Paint that is not aligned reaches over the whole height of its row.
-  const isTall = hasTable && !isAligned && isPainted(item);
+  const isTall = hasTable && !isAligned && (isPainted(item) || fillsFrame(item));
   const isFlexItem = inStates(box).map(laysOutItems);
   const tables = (): OutNode[] =>
     inner.make.table(

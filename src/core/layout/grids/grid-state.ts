@@ -41,7 +41,10 @@ export function flowOf(state: GridState, desktop: GridState): Flow {
   );
   if (state.tracks.length <= 1) {
     if (desktop.tracks.length <= 1) return 'same';
-    return inOrder && isWhole ? 'blocks' : 'regrouped';
+    // Some may be hidden.
+    const shown = desktop.placed.filter(({ item }) => state.placed.some((placed) => placed.item === item));
+    const keepsOrder = state.placed.every(({ item }, index) => shown[index]?.item === item);
+    return keepsOrder ? 'blocks' : 'regrouped';
   }
   const isSame = state.tracks.length === desktop.tracks.length && inOrder && isWhole && isAlike;
   return isSame && hasContentTracks(state) === hasContentTracks(desktop) ? 'same' : 'regrouped';
@@ -57,12 +60,14 @@ export function readState(box: BoxInState<GridBox>, room: Room, problems: Layout
     return { tracks: [], columnGap: 0, rowGap: 0, placed: inColumn, above };
   }
   const rowGap = box.takeLength('row-gap');
-  const gaps = { columnGap: box.takeLength('column-gap'), rowGap, above: (): number => rowGap };
+  const tracks = readTracks(own.take('grid-template-columns'));
+  const others = new Set(shown.slice(1).map(({ itself }) => itself));
+  const above = (item: Box): number => (tracks?.length !== 1 || others.has(item) ? rowGap : 0);
+  const gaps = { columnGap: box.takeLength('column-gap'), rowGap, above };
   const say = (property: string, advice: string): GridState => {
     problems.push(problemIn(box, property, advice));
     return { tracks: [], ...gaps, placed: [] };
   };
-  const tracks = readTracks(own.take('grid-template-columns'));
   if (tracks === null || !fillsWidth(tracks, gaps.columnGap)) return say('grid-template-columns', layoutAdvice.tracks);
   const width = narrowestWidth(room, box.state);
   const isTooNarrow = tracks.some(

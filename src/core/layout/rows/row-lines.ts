@@ -79,13 +79,16 @@ function itemWidth(item: BoxInState): [string, string][] {
   ];
 }
 
-/** A link that is alone in its item is the item. */
+/** A link that is alone in its item is the item, and as wide as that says. */
 function asInlineBlock(link: OutElement, styles: OutElement['styles']): OutElement {
   return {
     ...link,
-    styles: styles.map(
-      (own, state) => new Map([...own, ...(link.styles[state] ?? []), ['display', 'inline-block'] as const]),
-    ),
+    styles: styles.map((own, state) => {
+      const width = ['width', 'box-sizing'].flatMap((name) =>
+        own.has('width') ? [[name, own.get(name) ?? ''] as const] : [],
+      );
+      return new Map([...own, ...(link.styles[state] ?? []), ...width, ['display', 'inline-block'] as const]);
+    }),
   };
 }
 

@@ -21,7 +21,7 @@ export function stretchedPictures(
   return modes.flatMap((mode, state) => {
     if (mode !== 'side-by-side') return [];
     const heights = box.children.map((item, at) =>
-      pictureIn(item) === null ? guessedHeight(inState(item, state), room, widthOf(at, state)) : 0,
+      pictureIn(item) === null ? guessedHeight(inState(item, state), room, widthOf(at, state), true) : 0,
     );
     const line = Math.max(0, ...heights);
     return box.children.flatMap((item): LayoutProblem[] => {

@@ -186,7 +186,8 @@ function linesIn(element: IndexedElement, { styles, widths }: UsedState): Lines 
   const items = shownChildren(element, styles).flatMap(({ order }) => styles[order] ?? []);
   if (display !== 'flex' || items.length === 0) return null;
   const isStretched = /^(?:normal|stretch)$/.test(style.get('align-items'));
-  if (style.get('flex-direction') === 'column') return isStretched ? evenColumns(1) : null;
+  const fillsColumn = (item: ComputedStyle): boolean => /^(?:auto|100%)$/.test(item.get('width'));
+  if (style.get('flex-direction') === 'column') return isStretched && items.every(fillsColumn) ? evenColumns(1) : null;
   const width = widths[element.order] ?? null;
   if (style.get('flex-direction') !== 'row' || style.get('flex-wrap') !== 'wrap') return null;
   const gap = style.pixels('column-gap') ?? 0;
