@@ -3,10 +3,11 @@ import { layoutAdvice } from '../../findings/wording/layout.js';
 import { fourValues, outerLength, shortPixels } from '../boxes/box-style.js';
 import { isPainted, type Box, type RowBox } from '../boxes/boxes.js';
 import { inState, inStates, type BoxInState } from '../boxes/box-in-state.js';
-import { forStates, hideWithBox, type Emitted, type Room } from '../content/room.js';
+import { forStates, hideWithBox, narrowestWidth, type Emitted, type Room } from '../content/room.js';
 import { element, style, wordOnly, type OutElement, type OutNode } from '../print/output.js';
 import { problemIn, reportProblems, type LayoutProblem } from '../content/problems.js';
 import { cellAlignment, modeIn } from './row-plan.js';
+import { estimatedWidth } from './text-width.js';
 import { fullText, physicalAlign, textStyleOf } from '../print/text-style.js';
 
 /**
@@ -16,7 +17,7 @@ import { fullText, physicalAlign, textStyleOf } from '../print/text-style.js';
  */
 export function emitLines(box: RowBox, room: Room): Emitted {
   const items = box.children;
-  const problems = lineProblems(box, items);
+  const problems = lineProblems(box, items, room);
   reportProblems(problems, room);
   if (problems.length > 0) return { nodes: [], lines: null };
   const lines = forStates(room, (state) =>
@@ -109,7 +110,7 @@ function showsBox(item: Box): boolean {
   return isPainted(item) || (item.kind === 'flow' && item.isFrame === true && item.children.some(isPainted));
 }
 
-function lineProblems(box: RowBox, items: readonly Box[]): LayoutProblem[] {
+function lineProblems(box: RowBox, items: readonly Box[], room: Room): LayoutProblem[] {
   return inStates(box).flatMap((row): LayoutProblem[] => {
     if (row.isHidden) return [];
     const problems: LayoutProblem[] = [];
@@ -124,6 +125,10 @@ function lineProblems(box: RowBox, items: readonly Box[]): LayoutProblem[] {
         problems.push(problemIn(row, 'flex-wrap', layoutAdvice.equalLines));
       for (const side of ['margin-top', 'margin-right', 'margin-bottom', 'margin-left'])
         if (item.style.take(side) !== '0px') problems.push(problemIn(item, side, layoutAdvice.rowGap));
+      // What may not shrink runs over its line, where a cell breaks its text.
+      const isFirm = !isSized && Number(item.style.take('flex-shrink')) === 0;
+      if (isFirm && estimatedWidth(item, room) > narrowestWidth(room, row.state))
+        problems.push(problemIn(item, 'flex-shrink', layoutAdvice.widthOfLongText));
       if (item.style.take('order') !== '0') problems.push(problemIn(item, 'order', layoutAdvice.itemOrder));
     }
     return problems;

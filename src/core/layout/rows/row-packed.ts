@@ -10,7 +10,7 @@ import { stretchesPhrases } from './held-height.js';
 import { layoutTable, style, tableRow, type OutNode } from '../print/output.js';
 import { problemIn, reportProblems, type LayoutProblem } from '../content/problems.js';
 import { modeIn, rowProblems, stackedGaps, type RowPlan } from './row-plan.js';
-import type { ColumnWidth } from './row-widths.js';
+import { widthProperty, type ColumnWidth } from './row-widths.js';
 import { stretchedPictures } from './stretched-pictures.js';
 import { breaksAnywhere, estimatedWidth, intrinsicWidth } from './text-width.js';
 
@@ -191,10 +191,16 @@ function packedProblems(row: BoxInState<RowBox>, room: Room): LayoutProblem[] {
   const isOnly =
     contentSized.length === 1 &&
     growing.length === 0 &&
+    Number(widest?.style.take('flex-shrink')) !== 0 &&
     spaceWeights(row).every((weight) => weight === 0) &&
     visible.every((item) => item === widest || isFirm(item));
   if (need > narrowestWidth(room, row.state) && widest !== undefined && !isOnly)
     say(widest, 'width', layoutAdvice.widthOfLongText);
+  const sized = visible.filter((item) => ownWidth(item, room).kind === 'fixed');
+  const [shrinking] = sized.filter((item) => intrinsicWidth(item.itself, room) === null);
+  const stated = sized.reduce((sum, item) => sum + ownWidth(item, room).pixels, gaps);
+  if (stated > narrowestWidth(room, row.state) + 1 && shrinking !== undefined && problems.length === 0)
+    say(shrinking, widthProperty(shrinking), layoutAdvice.columnsLeast);
   return problems;
 }
 
