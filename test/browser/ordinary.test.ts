@@ -7,9 +7,10 @@ import { compareLayouts } from '../support/layout-proof.js';
 import { LayoutProject } from '../support/layout-project.js';
 import { ordinaryPieces } from '../support/ordinary-pieces.js';
 import { rowPieces } from '../support/ordinary-rows.js';
+import { stackPieces } from '../support/ordinary-stacks.js';
 import { repository } from '../support/project.js';
 
-const pieces = [...ordinaryPieces, ...rowPieces];
+const pieces = [...ordinaryPieces, ...rowPieces, ...stackPieces];
 const messages = join(repository, 'test/fixtures/ordinary');
 
 const page = (css: string, body: string): string => `<!doctype html>

@@ -63,8 +63,8 @@ export const advicePieces: Readonly<Partial<Record<keyof typeof layoutAdvice, Ad
   },
   gridColumns: {
     html: grid,
-    refused: `.a{grid-column:span 2}${narrow('.k{grid-template-columns:1fr}')}`,
-    followed: `.a{grid-column:span 2}${narrow('.k{grid-template-columns:1fr}.a{grid-column:auto}')}`,
+    refused: `.a{grid-column:2}${narrow('.k{grid-template-columns:1fr}')}`,
+    followed: `.a{grid-column:2}${narrow('.k{grid-template-columns:1fr}.a{grid-column:auto}')}`,
   },
   rowsBeside: {
     html: `<div class="grid k"><div class="a">One</div><div>Two</div><div>Three</div><div>Four</div><div>Five</div></div>`,

@@ -5,12 +5,12 @@ import { readBox } from './boxes/read-box.js';
 import { fourValues } from './boxes/box-style.js';
 import { sides } from '../css/values/properties.js';
 import { DESKTOP_VIEWPORT, type EmitContext, type Room } from './content/room.js';
-import { emitBoxTable, emitCell, pulledUp } from './cells/cell.js';
+import { emitBoxTable, emitCell } from './cells/cell.js';
 import { emitPhrase } from './content/inline.js';
 import { emitFlow } from './cells/flow.js';
 import { closedSides, collapseMargins } from './boxes/margins.js';
 import { spills } from './content/spill.js';
-import { element, layoutTable, style, tableRow, type OutElement } from './print/output.js';
+import { element, layoutTable, pulledUp, style, tableRow, type OutElement } from './print/output.js';
 import { fullText } from './print/text-style.js';
 
 export interface Page {

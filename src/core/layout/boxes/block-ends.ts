@@ -2,13 +2,7 @@ import type { ComputedStyle } from '../../css/cascade/computed-style.js';
 import type { IndexedElement } from '../../css/selectors/element-index.js';
 import type { TreeNode } from '../../html/tree.js';
 import { isVisibleNode } from './element-kinds.js';
-import type { BoxReader } from './boxes.js';
-
-/** The margins that stick out of something at its two ends, in each state, in px. */
-export interface BlockEnds {
-  readonly top: readonly number[];
-  readonly bottom: readonly number[];
-}
+import type { BlockEnds, BoxReader } from './boxes.js';
 
 /**
  * The margins of a list's first and last items, and of the first and last blocks in those: they collapse with the list's own

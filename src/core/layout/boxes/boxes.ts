@@ -1,4 +1,3 @@
-import type { BlockEnds } from './block-ends.js';
 import type { ComputedStyle } from '../../css/cascade/computed-style.js';
 import { corners, sides } from '../../css/values/properties.js';
 import type { IndexedElement } from '../../css/selectors/element-index.js';
@@ -29,6 +28,12 @@ export interface RowBox extends BoxBase {
 export interface GridBox extends BoxBase {
   readonly kind: 'grid';
   readonly children: readonly Box[];
+}
+
+/** The margins that stick out of something at its two ends, in each state, in px. */
+export interface BlockEnds {
+  readonly top: readonly number[];
+  readonly bottom: readonly number[];
 }
 
 /** A block that holds a line of text: text, links, inline pictures. */

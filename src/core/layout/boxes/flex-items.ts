@@ -24,6 +24,7 @@ export function phraseItem(element: IndexedElement, parent: readonly ComputedSty
   );
   const isClear = styles.every((style) => sides.every((side) => (style.pixels(`margin-${side}`) ?? 0) >= 0));
   if (!says || !isClear) return null;
+  if (!styles.every(isMeasurable)) reader.refuse(element, 'width', layoutAdvice.borderBox);
   reader.restyle(
     element,
     styles.map((style) =>
@@ -70,7 +71,7 @@ export function framed(item: Box, parent: readonly ComputedStyle[], reader: BoxR
   const hasOwnBox = statesItself(item);
   if (!hasMargins && !hasOwnBox) return item;
   const frame = withFrame(item, parent);
-  if (hasOwnBox && !isMeasurable(item) && item.element !== null)
+  if (hasOwnBox && !item.styles.every(isMeasurable) && item.element !== null)
     reader.refuse(item.element, 'width', layoutAdvice.borderBox);
   const inner = withoutFrame(frame);
   // A list or a table is emitted with the styles of its element, which the frame has taken over.
@@ -111,16 +112,14 @@ function isItemIn(parent: readonly ComputedStyle[], state: number): boolean {
 }
 
 /** Whether a frame can have the width of an item: a share of the row that holds its padding and border, or no share. */
-function isMeasurable(item: Box): boolean {
-  return item.styles.every(
-    (style) => !/%/.test(style.get('width')) || style.get('box-sizing') === 'border-box' || sideEdges(style) === 0,
-  );
+function isMeasurable(style: ComputedStyle): boolean {
+  return !/%/.test(style.get('width')) || style.get('box-sizing') === 'border-box' || sideEdges(style) === 0;
 }
 
 function withFrame(item: Box, parent: readonly ComputedStyle[]): Box {
   const isItem = (state: number): boolean => isItemIn(parent, state);
   const isClear = item.styles.every((style) => sides.every((side) => (style.pixels(`margin-${side}`) ?? 0) >= 0));
-  if (!isClear || !isMeasurable(item) || item.kind === 'comment') return item;
+  if (!isClear || !item.styles.every(isMeasurable) || item.kind === 'comment') return item;
   // A picture in a line of a plain block has its margins in that line.
   const isInLine = (style: ComputedStyle, state: number): boolean =>
     item.kind === 'picture' && !isItem(state) && /^inline/.test(style.get('display'));

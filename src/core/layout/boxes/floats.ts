@@ -98,6 +98,14 @@ function floatMode(styles: readonly (ComputedStyle | undefined)[]): 'row' | 'col
   return percent <= 100.02 ? 'row' : null;
 }
 
+/** Refuses items of a list that float out of it: what comes behind would stand beside them. */
+export function reportFloatingItems(list: IndexedElement, reader: BoxReader): void {
+  const floating = list.node.children
+    .map((node) => reader.lookup(node))
+    .find((item) => item?.node.tag === 'li' && reader.styles(item).some((style) => style.get('float') !== 'none'));
+  if (floating && !containsFloats(list, reader)) reader.refuse(floating, 'float', layoutAdvice.floatCleared);
+}
+
 /** Whether an element holds the floats in it: it is a context of its own, or something clears them behind its content. */
 function containsFloats(element: IndexedElement, reader: BoxReader): boolean {
   const last = element.node.children.findLast((node) => node.kind === 'element');

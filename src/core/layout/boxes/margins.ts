@@ -1,5 +1,4 @@
-import { CLOSED_SIDES, type Box, type GridBox, type RowBox, type Styled } from './boxes.js';
-import type { BlockEnds } from './block-ends.js';
+import { CLOSED_SIDES, type BlockEnds, type Box, type GridBox, type RowBox, type Styled } from './boxes.js';
 import type { BoxInState } from './box-in-state.js';
 
 /** Adjoining margins: the largest positive and the most negative of them (CSS 2.2, 8.3.1). */

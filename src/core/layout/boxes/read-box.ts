@@ -7,7 +7,7 @@ import { phrasingTags, nativeTags, isVisibleNode } from './element-kinds.js';
 import type { Box, BoxReader, TextBox } from './boxes.js';
 import { lineEnds, nativeEnds } from './block-ends.js';
 import { asItem, evenlyFramed, framed, phraseItem } from './flex-items.js';
-import { floatRow, keepsBeside } from './floats.js';
+import { floatRow, keepsBeside, reportFloatingItems } from './floats.js';
 import { withReversedStates } from './reversed.js';
 import { isFloat } from './levels.js';
 import { holdsBlocks, isBlockLevel } from './levels.js';
@@ -29,8 +29,10 @@ export function readBox(element: IndexedElement, reader: BoxReader): Box {
   if (element.node.tag === 'table' && /flex|grid/.test(display))
     reader.refuse(element, 'display', layoutAdvice.tableAsRow);
   const isNative = (nativeTags.has(element.node.tag) && !isListOfRows(element, reader)) || display === 'table';
-  if (isNative && !/flex|grid/.test(display))
+  if (isNative && !/flex|grid/.test(display)) {
+    reportFloatingItems(element, reader);
     return { kind: 'native', element, styles: own, ends: nativeEnds(element, reader) };
+  }
   const content = visibleContent(element.node.children, reader);
   if (isGrid(own) || isFlex(own)) refuseLines(element, content, reader);
   if (isGrid(own) || display === 'grid')

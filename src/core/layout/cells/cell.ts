@@ -3,7 +3,7 @@ import { finding } from '../../findings/finding.js';
 import { legacyColor } from '../../css/values/color.js';
 import { pixelsWithinMath, shareIn, withPixels } from '../../css/values/math.js';
 import { pixelsOf } from '../../css/values/value.js';
-import { boxStyle, fourValues, noExtra, outerLength, turnsBorders } from '../boxes/box-style.js';
+import { boxStyle, noExtra, outerLength, turnsBorders } from '../boxes/box-style.js';
 import { closedSides, collapseMargins, laysOutItems, type ClosedSides } from '../boxes/margins.js';
 import {
   anyState,
@@ -46,6 +46,7 @@ import { emitGrid } from '../grids/grid.js';
 import { emitColumns } from '../rows/row.js';
 import { lineOverhang } from '../rows/row-lines.js';
 import {
+  pulledUp,
   asTallAs,
   element,
   filler,
@@ -106,13 +107,6 @@ export function emitCell(box: Box, room: Room, options: CellOptions): OutElement
       ...(empty ? [filler] : pulledUp(content.nodes, beyond)),
     ]),
   );
-}
-
-/** Content whose box ends some px above its own end, in each state. */
-export function pulledUp(nodes: OutNode[], beyond: readonly number[]): OutNode[] {
-  if (beyond.every((pixels) => pixels === 0)) return nodes;
-  const styles = beyond.map((pixels) => style([['margin', fourValues([0, 0, -pixels, 0])]]));
-  return [element('div', {}, styles, nodes)];
 }
 
 /** A background picture is drawn for the `word` engine as a shape around the content, which then takes over the padding. */

@@ -37,7 +37,16 @@ import { emitGrid } from '../grids/grid.js';
 import { emitColumns } from '../rows/row.js';
 import { lineOverhang } from '../rows/row-lines.js';
 import { collapseMargins, type ClosedSides, type Spacing } from '../boxes/margins.js';
-import { element, layoutTable, style, tableRow, type OutElement, type OutNode, type Style } from '../print/output.js';
+import {
+  element,
+  layoutTable,
+  pulledUp,
+  style,
+  tableRow,
+  type OutElement,
+  type OutNode,
+  type Style,
+} from '../print/output.js';
 import { fullText, textDifference, textStyleOf, type TextStyle } from '../print/text-style.js';
 
 /** A block that stays a block of its own; others lend their children to the sequence around them. */
@@ -86,7 +95,15 @@ export function emitFlow(boxes: readonly Box[], container: Box, room: Room, clos
     return { ...run, before, after: isBesideFloat ? noSpace(room) : after };
   }
   reportFloats(items, room);
-  const rows = groupRuns(items, room).map((run) => emitTableRow(run, container, room, spaceAbove));
+  // The space below a last line may be more than what is to stand there.
+  const beyond = (item: Box): number[] =>
+    spacings.map((spacing, state) => {
+      const isShown = (other: Box): boolean => other.kind !== 'comment' && !inState(other, state).isHidden;
+      const next = items.slice(items.indexOf(item) + 1).find(isShown);
+      return next === undefined ? 0 : Math.max(0, overhang(state, next) - Math.max(0, spacing.above.get(next) ?? 0));
+    });
+  const space = { above: spaceAbove, beyond };
+  const rows = groupRuns(items, room).map((run) => emitTableRow(run, container, room, space));
   const isFirm = items.some((item) => spills(item, room));
   const table = layoutTable(
     forStates(room, () =>
@@ -159,8 +176,10 @@ function hasInset(box: Box, container: Box): boolean {
 function insetStates(box: Box, container: Box): { left: number; right: number }[] {
   return inStates(box).map((own, state) => {
     const [left, right] = [own.takeLength('margin-left'), own.takeLength('margin-right')];
-    if (own.style.pixels('width') === null) return { left, right };
-    return container.styles[state]?.take('direction') === 'rtl' ? { left: 0, right } : { left, right: 0 };
+    const isRightToLeft = container.styles[state]?.take('direction') === 'rtl';
+    const isPushed = own.style.take(isRightToLeft ? 'margin-right' : 'margin-left') === 'auto';
+    if (own.style.pixels('width') === null || isPushed) return { left, right };
+    return isRightToLeft ? { left: 0, right } : { left, right: 0 };
   });
 }
 
@@ -257,7 +276,12 @@ function groupRuns(items: readonly Box[], context: EmitContext): Box[][] {
   return runs;
 }
 
-function emitTableRow(run: readonly Box[], container: Box, room: Room, above: (item: Box) => number[]): OutElement {
+function emitTableRow(
+  run: readonly Box[],
+  container: Box,
+  room: Room,
+  { above, beyond }: { readonly above: (item: Box) => number[]; readonly beyond: (item: Box) => number[] },
+): OutElement {
   const [first] = run;
   if (first === undefined) return tableRow([]);
   const space = above(first);
@@ -272,13 +296,13 @@ function emitTableRow(run: readonly Box[], container: Box, room: Room, above: (i
     );
     return tableRow([element('td', {}, styles, plain.nodes)]);
   }
-  if (mayShareCell(first, space))
-    return tableRow([
-      room.make.cell(first, room, {
-        ...{ extra: space.map((top) => ({ ...noExtra, top })), isFlexItem: false },
-        keepsOverhang: !standsAlone(first),
-      }),
-    ]);
+  if (mayShareCell(first, space)) {
+    const shared = room.make.cell(first, room, {
+      ...{ extra: space.map((top) => ({ ...noExtra, top })), isFlexItem: false },
+      keepsOverhang: !standsAlone(first),
+    });
+    return tableRow([{ ...shared, children: pulledUp(shared.children, beyond(first)) }]);
+  }
   const insets = insetStates(first, container);
   const padding = forStates(room, (state) =>
     fourValues([
@@ -300,7 +324,7 @@ function emitTableRow(run: readonly Box[], container: Box, room: Room, above: (i
     'td',
     {},
     padding.map((value, state) => new Map([['padding', value], ...(lines?.[state] ?? [])])),
-    nodes,
+    pulledUp(nodes, beyond(first)),
   );
   return tableRow([cell]);
 }

@@ -132,6 +132,10 @@ function inRows(children: readonly OutNode[], table: readonly ComputedStyle[]): 
   return rows;
 }
 
+function edgeOf(style: ComputedStyle, side: Side): number {
+  return (style.pixels(`padding-${side}`) ?? 0) + (style.pixels(`border-${side}-width`) ?? 0);
+}
+
 /** What browsers do to tables by their tags, undone: boxes that are only displayed as tables have none of it. */
 function plainTable(tag: string, style: ComputedStyle | undefined): Style {
   if (tag === 'td')
@@ -143,7 +147,7 @@ function plainTable(tag: string, style: ComputedStyle | undefined): Style {
   return new Map([
     ['border-collapse', style?.take('border-collapse') ?? 'separate'],
     // A table that says its width holds its padding, unless told otherwise.
-    ...(style !== undefined && sides.some((side) => (style.pixels(`padding-${side}`) ?? 0) > 0)
+    ...(style !== undefined && sides.some((side) => edgeOf(style, side) > 0)
       ? [['box-sizing', style.take('box-sizing')] as const]
       : []),
   ]);

@@ -1,3 +1,4 @@
+import { formatPixels } from '../../css/values/value.js';
 import type { PartRule } from './parts.js';
 /** Declarations of one emitted element in one state, in the order they are written. */
 export type Style = ReadonlyMap<string, string>;
@@ -210,6 +211,13 @@ export function onBaseline(node: OutNode, states: readonly boolean[]): OutNode {
     states[state] === true && !own.has('vertical-align') ? new Map([...own, ['vertical-align', 'baseline']]) : own,
   );
   return { ...node, styles, children };
+}
+
+/** Content whose box ends some px above its own end, in each state. */
+export function pulledUp(nodes: OutNode[], beyond: readonly number[]): OutNode[] {
+  if (beyond.every((pixels) => pixels === 0)) return nodes;
+  const styles = beyond.map((pixels) => style([['margin', pixels === 0 ? '0' : `0 0 ${formatPixels(-pixels)}`]]));
+  return [element('div', {}, styles, nodes)];
 }
 
 /** A table of one cell whose content stands at the top of it, however tall it is. */
