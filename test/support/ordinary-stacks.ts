@@ -42,6 +42,11 @@ export const stackPieces: readonly OrdinaryPiece[] = [
     `<div class="r">${PHOTO}<div><h2>Title</h2><p>${TEXT}</p></div></div>`,
   ],
   [
+    'picture-in-line-beside-what-grows',
+    `.r{display:flex;gap:16px;align-items:flex-start;text-align:center}.k{flex:1}${onPhones('.r{display:block}')}`,
+    `<div class="r">${PHOTO}<div class="k"><h2>Title</h2><p>${TEXT}</p></div></div>`,
+  ],
+  [
     'picture-with-frame-in-row',
     '.r{display:flex;gap:16px;align-items:flex-start}.r img{border:2px solid #2f5d50;padding:3px}',
     `<div class="r">${PHOTO}<div><h2>Title</h2><p>${TEXT}</p></div></div>`,

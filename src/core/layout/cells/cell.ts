@@ -125,8 +125,7 @@ function withBackdrop(box: Box, styles: Style[], room: Room, content: OutNode[])
 }
 
 function emitContent(box: Box, room: Room, isFlexItem: boolean | readonly boolean[]): Content {
-  const isItem = (state: number): boolean =>
-    typeof isFlexItem === 'boolean' ? isFlexItem : isFlexItem[state] === true;
+  const isItem = (state: number): boolean => isItemIn(isFlexItem, state);
   const closed = inStates(box).map((own) => (isItem(own.state) ? allClosed : closedSides(own)));
   const bare = { before: noSpace(room), after: noSpace(room), lines: null };
   const lined = pictureInLine(box, isItem);
@@ -186,6 +185,10 @@ function emitContent(box: Box, room: Room, isFlexItem: boolean | readonly boolea
       };
     }
   }
+}
+
+function isItemIn(isFlexItem: boolean | readonly boolean[], state: number): boolean {
+  return typeof isFlexItem === 'boolean' ? isFlexItem : isFlexItem[state] === true;
 }
 
 /** A picture that is an item in some states, and stands in a line of its own where its row is a plain block; null for any other box. */
@@ -287,8 +290,10 @@ export function emitBoxTable(box: Box, room: Room, options: TableOptions = {}): 
   };
   const cell = emitCell(box, inner, { extra: [], isFlexItem: options.isFlexItem ?? false, isTable: true });
   const isFirm = (options.shrink ?? null) === null && spills(box, inner);
+  // A line is as wide as what is around it.
+  const lined = pictureInLine(box, (state) => isItemIn(options.isFlexItem ?? false, state))?.inLine ?? [];
   const styles = inStates(box).map((own, state) => {
-    const sized = filled(tableStyle(own), options.fills?.[state] === true);
+    const sized = filled(tableStyle(own), options.fills?.[state] === true || lined[state] === true);
     return firm(isFirm, shrunk(own, sized, options));
   });
   const desktop = inState(box, 0);
