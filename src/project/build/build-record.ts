@@ -52,7 +52,7 @@ export type BuildState = 'built' | 'changed since' | 'not built';
  * What cannot be read counts as not built.
  */
 export class BuildRecord {
-  /** The digests of files as they are now: most are read for many messages. */
+  /** The digests of files as they are now, by their paths in the project: most are read for many messages. */
   readonly #now = new Map<string, Promise<string | null>>();
   readonly #keys = new Map<string, string>();
   readonly #read = new Map<string, Promise<MessageRecord | null>>();
@@ -167,12 +167,12 @@ export class BuildRecord {
   private async hasSameInputs(record: TargetRecord, target: Target): Promise<boolean> {
     if (record.key !== (await this.keyOf(target))) return false;
     for (const [path, digest] of Object.entries(record.inputs))
-      if ((await this.digestNow(join(this.plan.config.folder, path))) !== digest) return false;
+      if ((await this.digestNow(path)) !== digest) return false;
     return true;
   }
 
   private digestNow(path: string): Promise<string | null> {
-    const known = this.#now.get(path) ?? readFile(path).then(digestOf, () => null);
+    const known = this.#now.get(path) ?? readFile(join(this.plan.config.folder, path)).then(digestOf, () => null);
     this.#now.set(path, known);
     return known;
   }
