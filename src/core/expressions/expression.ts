@@ -319,8 +319,7 @@ class Parser {
   private takesSign(sign: string): boolean {
     const token = this.peek();
     if (sign !== '-' || token.kind !== 'number' || !token.text.startsWith(sign)) return false;
-    const span = { start: Math.min(token.span.start + sign.length, token.span.end), end: token.span.end };
-    this.tokens[this.#index] = { ...token, text: token.text.slice(sign.length), span };
+    this.tokens[this.#index] = { ...token, text: token.text.slice(sign.length) };
     return true;
   }
 

@@ -46,9 +46,9 @@ export const filters: ReadonlyMap<string, FilterEntry> = new Map<string, FilterE
   ],
   ['shorten', { run: shorten, parameter: '20', says: 'the whole words within so many characters, and three dots' }],
   ['replace', { run: replace, parameter: '"drill" "saw"', says: 'with the second text in the place of the first' }],
-  ['plus', { run: onNumbers((a, b) => a + b), parameter: '1', says: 'a number and this together' }],
-  ['minus', { run: onNumbers((a, b) => a - b), parameter: '1', says: 'a number less this' }],
-  ['times', { run: onNumbers((a, b) => a * b), parameter: '2', says: 'a number so many times' }],
+  ['plus', { run: onNumbers('plus', (a, b) => a + b), parameter: '1', says: 'a number and this together' }],
+  ['minus', { run: onNumbers('minus', (a, b) => a - b), parameter: '1', says: 'a number less this' }],
+  ['times', { run: onNumbers('times', (a, b) => a * b), parameter: '2', says: 'a number so many times' }],
   ['round', { run: round, parameter: '2', says: 'a number with so many decimals at most; whole without a parameter' }],
   [
     'sum',
@@ -180,13 +180,13 @@ function replace(
   );
 }
 
-function onNumbers(calculate: (a: number, b: number) => number): Filter {
+function onNumbers(name: string, calculate: (a: number, b: number) => number): Filter {
   return (value, parameter, context) => {
     const [a, b] = [
       value === null || value === '' ? 0 : numberOf(value),
       parameter === null ? null : numberOf(parameter),
     ];
-    if (b === null) return context.fail('filter-parameter', { name: 'plus', advice: valueAdvice.numberBehind });
+    if (b === null) return context.fail('filter-parameter', { name, advice: valueAdvice.numberBehind });
     return a === null ? refuse(value, 'a number', context) : calculate(a, b);
   };
 }

@@ -2,6 +2,7 @@ import { layoutAdvice } from '../../findings/wording/layout.js';
 import type { IndexedElement } from '../../css/selectors/element-index.js';
 import type { ComputedStyle } from '../../css/cascade/computed-style.js';
 import { properties, sides, textProperties, type Side } from '../../css/values/properties.js';
+import { isTagAlone } from '../../html/tags.js';
 import type { TreeNode } from '../../html/tree.js';
 import { boxStyle, fewestValues, shortPixels } from '../boxes/box-style.js';
 import { isConditionalComment } from '../../html/conditional-comment.js';
@@ -114,21 +115,26 @@ function inRows(children: readonly OutNode[], table: readonly ComputedStyle[]): 
     );
   const rows: OutNode[] = [];
   let open: OutNode[] | null = null;
+  // Template tags stand in the row of the cells that they are about.
+  let tags: OutNode[] = [];
   for (const child of children) {
     if (child.kind === 'text' && child.value.trim() === '') continue;
-    if (child.kind !== 'element' || child.tag !== 'td') {
-      rows.push(child);
-      open = null;
+    if (child.kind === 'text' && isTagAlone(child.value)) {
+      tags.push(child);
       continue;
     }
-    if (open === null) {
+    const isCell = child.kind === 'element' && child.tag === 'td';
+    if (isCell && open === null) {
       open = [];
       const row = element('tr', {}, shown('table-row'), open);
       // A browser would put the row into a group that no class reaches.
       rows.push(stacks ? element('tbody', {}, shown('table-row-group'), [row]) : row);
     }
-    open.push(child);
+    if (!isCell) open = null;
+    (open ?? rows).push(...tags, child);
+    tags = [];
   }
+  (open ?? rows).push(...tags);
   return rows;
 }
 
