@@ -11,6 +11,7 @@ import { planOutputs, readInputFile, writeOutputs } from '../output/file-outputs
 import type { Io } from '../io/io.js';
 import { printFindings } from '../output/print-findings.js';
 import { command, flag, oneOfOr, text, texts, words, type CommonOptions, type Told } from '../io/command.js';
+import { spanAt } from '../../core/text/span.js';
 
 const options = {
   out: text('--out <path>', 'the output file, or the folder for several (default: standard output)'),
@@ -95,7 +96,7 @@ async function readLinked(doc: Doc, folder: string, report: Report): Promise<Map
   for (const element of elementsOf(doc.root)) {
     const path = isStyleLink(element) ? (attribute(element, 'href') ?? '') : '';
     if (path === '') continue;
-    const place = { source: doc.source, span: element.attributes.get('href')?.span ?? { start: 0, end: 0 } };
+    const place = { source: doc.source, span: element.attributes.get('href')?.span ?? spanAt(0, 0) };
     if (/^(?:[a-z][a-z\d+.-]*:|\/\/)/i.test(path)) {
       report(finding('style-sheet-remote', place, { path }));
       continue;

@@ -1,6 +1,6 @@
 import type { Place } from '../findings/finding.js';
 import type { SourceText } from '../text/source-text.js';
-import type { Span } from '../text/span.js';
+import { type Span, spanAt } from '../text/span.js';
 import type { YamlNode } from '../yaml/yaml-tree.js';
 
 /** What is known of a build value or a merge field: where its name is written, what it holds, and an example of it. */
@@ -100,7 +100,7 @@ export function shapeOfTable(
     plainShape(`${id}[].${column}`, column, first.get(column)?.sample ?? null, [{ source, span }]),
   ]);
   const item: DataShape = { ...plainShape(`${id}[]`, name, null), fields: new Map(fields) };
-  const start = { source, span: { start: 0, end: 0 } };
+  const start = { source, span: spanAt(0, 0) };
   return { ...plainShape(id, name, `a list of ${rows.length}`, [start]), item };
 }
 

@@ -1,6 +1,6 @@
 import { parseHtml } from '../html/parse.js';
 import { buildDelimiters, findTags, neutralDelimiters } from '../html/tags.js';
-import { elementsOf, type Doc, type ElementNode } from '../html/tree.js';
+import { contentSpan, type Doc, type ElementNode, elementsOf } from '../html/tree.js';
 import { valueSpan } from '../template/read-values.js';
 import { splitFrontMatter } from '../template/message-template.js';
 import { parseExpressionInHtml, type Expression } from '../expressions/expression.js';
@@ -104,9 +104,6 @@ function loopOf(source: SourceText, element: ElementNode): BuildLoop[] {
   const item = match[2] ?? '';
   const start = span.start + (match[1] ?? '').length;
   const { expression } = parseExpressionInHtml(source, { start: span.start + match[0].length, end: span.end });
-  const content = {
-    start: element.startTag?.end ?? element.span.start,
-    end: element.endTag?.start ?? element.span.end,
-  };
+  const content = contentSpan(element) ?? element.span;
   return [{ item, itemSpan: { start, end: start + item.length }, list: expression, content }];
 }

@@ -1,7 +1,7 @@
 import type { Place } from '../findings/finding.js';
 import { pathsIn, type PathExpression } from '../expressions/expression.js';
 import { expressionsOf } from '../dialects/tag-facts.js';
-import type { Attribute, ElementNode } from '../html/tree.js';
+import { type Attribute, contentSpan, type ElementNode } from '../html/tree.js';
 import { regionAttributes } from '../html/regions.js';
 import { isPartTag } from '../template/read-template.js';
 import { valueSpan } from '../template/read-values.js';
@@ -36,9 +36,9 @@ export function markupSymbols(file: MarkupFile, scope: FileScope, facts: Project
 
 /** The classes that the `<style>` elements of a file name. */
 export function styleElementSymbols(file: MarkupFile | null): CodeSymbol[] {
-  return (file?.elements ?? []).flatMap(({ tag, startTag, endTag, span }) => {
-    if (tag !== 'style' || startTag === null || file === null) return [];
-    const inner = { start: startTag.end, end: endTag?.start ?? span?.end ?? startTag.end };
+  return (file?.elements ?? []).flatMap((element) => {
+    const inner = contentSpan(element);
+    if (element.tag !== 'style' || inner === null || file === null) return [];
     return styleSymbols(file.source, file.doc.masked, inner);
   });
 }

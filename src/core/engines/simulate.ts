@@ -1,6 +1,6 @@
 import { parseHtml } from '../html/parse.js';
 import { escapeHtml } from '../html/escape.js';
-import { attribute, type Attribute, type ElementNode } from '../html/tree.js';
+import { attribute, type Attribute, contentSpan, type ElementNode } from '../html/tree.js';
 import { applyEdits, type Edit } from '../text/apply-edits.js';
 import { SourceText } from '../text/source-text.js';
 import { openConditions } from './conditional-comments.js';
@@ -84,7 +84,7 @@ class Simulator {
       return false;
     }
     if (tag === 'style') {
-      const content = { start: startTag.end, end: endTag?.start ?? span.end };
+      const content = contentSpan(element) ?? span;
       const css = element.children.map((child) => (child.kind === 'text' ? child.value : '')).join('');
       edit({ span: content, text: sheetIn(css, this.#setting).replace(/<\/(?=style)/gi, '<\\/') });
       return false;

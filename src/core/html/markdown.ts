@@ -1,7 +1,7 @@
 import MarkdownIt, { type Token } from 'markdown-it';
 import { MappedText, type Piece } from '../text/mapped-text.js';
 import type { SourceText } from '../text/source-text.js';
-import type { Span } from '../text/span.js';
+import { type Span, spanAt } from '../text/span.js';
 import { buildDelimiters, findTags, neutralDelimiters, sentinel, splitAtSentinels } from './tags.js';
 import { lineStartsOf } from '../text/source-text.js';
 
@@ -101,7 +101,7 @@ class Placer {
     let from = block.start;
     return splitAtSentinels(html).flatMap((piece): Piece[] => {
       if (typeof piece === 'number') {
-        const tag = this.tags[piece] ?? { start: 0, end: 0 };
+        const tag = this.tags[piece] ?? spanAt(0, 0);
         const span = { start: this.body.start + tag.start, end: this.body.start + tag.end };
         from = Math.max(from, span.end);
         return [this.exactPiece(this.source.slice(span), span)];
@@ -130,7 +130,7 @@ class Placer {
   private original(hidden: string, offset: number): number {
     let shift = 0;
     for (const match of hidden.slice(0, offset).matchAll(/\uFDD0(\d+)\uFDD1/g)) {
-      const tag = this.tags[Number(match[1])] ?? { start: 0, end: 0 };
+      const tag = this.tags[Number(match[1])] ?? spanAt(0, 0);
       shift += tag.end - tag.start - match[0].length;
     }
     return this.body.start + offset + shift;

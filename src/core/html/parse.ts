@@ -1,7 +1,7 @@
 import { decodeHTML, decodeHTMLAttribute } from 'entities';
 import { defaultTreeAdapter, parse, type DefaultTreeAdapterTypes, type ParserError, type Token } from 'parse5';
 import type { SourceText } from '../text/source-text.js';
-import { firstFrom, type Span } from '../text/span.js';
+import { firstFrom, type Span, spanAt } from '../text/span.js';
 import { valueSpan } from './decoded-value.js';
 import { maskTags } from './mask.js';
 import { findTags, sentinel, sentinelFree, type TagDelimiters } from './tags.js';
@@ -87,7 +87,7 @@ function convertDocument(
   let doctype: { span: Span } | null = null;
   for (const node of document.childNodes) {
     if (defaultTreeAdapter.isDocumentTypeNode(node))
-      doctype = { span: spanOf(node.sourceCodeLocation) ?? { start: 0, end: 0 } };
+      doctype = { span: spanOf(node.sourceCodeLocation) ?? spanAt(0, 0) };
     else if (defaultTreeAdapter.isElementNode(node)) root = converter.convert(node);
     else outside.push(...converter.convertLeaf(node, null));
   }
@@ -163,7 +163,7 @@ class Converter {
     const spans = location?.attrs;
     for (const { name, value, prefix } of node.attrs) {
       const written = prefix ? `${prefix}:${name}` : name;
-      const span = spanOf(spans?.[written]) ?? { start: 0, end: 0 };
+      const span = spanOf(spans?.[written]) ?? spanAt(0, 0);
       attributes.set(written, { name: written, value: this.attributeValue(value, span), span });
     }
     return attributes;

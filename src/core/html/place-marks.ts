@@ -1,5 +1,6 @@
 import type { Edit } from '../text/apply-edits.js';
 import { elementsOf, type Attribute, type Doc } from './tree.js';
+import { spanAt } from '../text/span.js';
 
 /** A mark on an element, by its number in document order. No author can write such a name, and no destination gets it. */
 export const PLACE_MARK = 'place mark';
@@ -11,7 +12,7 @@ export const PLACE_ATTRIBUTE = 'data-place';
 export function markPlaces({ root }: Doc): void {
   let number = 0;
   for (const { attributes } of elementsOf(root)) {
-    const mark: Attribute = { name: PLACE_MARK, value: String(number), span: { start: 0, end: 0 } };
+    const mark: Attribute = { name: PLACE_MARK, value: String(number), span: spanAt(0, 0) };
     // The parser made the list of attributes for this document alone.
     (attributes as Map<string, Attribute>).set(PLACE_MARK, mark);
     number += 1;

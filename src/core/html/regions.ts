@@ -2,6 +2,7 @@ import { adviceForName, finding, type Place, type Report } from '../findings/fin
 import { attribute, elementsOf, type Doc, type ElementNode } from './tree.js';
 import { inlineElements } from './vocabulary.js';
 import { nearestName } from '../text/nearest.js';
+import { spanAt } from '../text/span.js';
 
 /** The attributes that make an element a region. */
 export const regionAttributes: ReadonlySet<string> = new Set([
@@ -52,7 +53,7 @@ export function readRegions(doc: Doc, report: Report): Region[] {
 function readRegion(doc: Doc, element: ElementNode, report: Report): Region | null {
   const placeOf = (name: string): Place => ({
     source: doc.source,
-    span: element.attributes.get(name)?.span ?? element.startTag ?? { start: 0, end: 0 },
+    span: element.attributes.get(name)?.span ?? element.startTag ?? spanAt(0, 0),
   });
   for (const name of element.attributes.keys()) {
     if (!name.startsWith('region') || regionAttributes.has(name)) continue;

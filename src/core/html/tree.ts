@@ -1,5 +1,5 @@
 import type { SourceText } from '../text/source-text.js';
-import { firstFrom, type Span } from '../text/span.js';
+import { firstFrom, type Span, spanAt } from '../text/span.js';
 import { replaceSentinels, type TagDelimiters } from './tags.js';
 
 export type Namespace = 'html' | 'svg' | 'math';
@@ -85,6 +85,11 @@ export function* elementsOf(root: ElementNode): Generator<ElementNode> {
   }
 }
 
+/** What stands between the tags of an element, as far as it is written; null for one without a start tag. */
+export function contentSpan({ startTag, endTag, span }: ElementNode): Span | null {
+  return startTag && { start: startTag.end, end: endTag?.start ?? span?.end ?? startTag.end };
+}
+
 /** The first element with this tag, in document order. */
 export function firstElement(root: ElementNode, tag: string): ElementNode | null {
   for (const element of elementsOf(root)) if (element.tag === tag) return element;
@@ -124,5 +129,5 @@ export function maskedValue(doc: Doc, value: string): string {
 
 /** A value of the tree with its template tags as they are written. */
 export function writtenValue(doc: Doc, value: string): string {
-  return replaceSentinels(value, (index) => doc.source.slice(doc.tags[index] ?? { start: 0, end: 0 }));
+  return replaceSentinels(value, (index) => doc.source.slice(doc.tags[index] ?? spanAt(0, 0)));
 }

@@ -16,6 +16,7 @@ import { restateContenders } from './restate.js';
 import type { Sheet } from '../css/cascade/sheets.js';
 import { attributeEdits, declarationsText, writtenEntries, type NewAttribute } from './style-attribute.js';
 import { readElements, type Reading, reportInexact } from './read-styles.js';
+import { spanAt } from '../text/span.js';
 
 /** A document to inline. */
 export interface InlineInput {
@@ -91,7 +92,7 @@ function finish(doc: Doc, edits: readonly Edit[], report: Report): string {
     report(
       finding(
         'html-clipped',
-        { source: doc.source, span: { start: 0, end: 0 } },
+        { source: doc.source, span: spanAt(0, 0) },
         { size: `${Math.round(text.length / 1024)} KB` },
       ),
     );

@@ -27,6 +27,7 @@ import { hasPresentationalHints } from './legacy-attributes.js';
 import type { StyledElement } from './plan.js';
 import type { Sheet } from '../css/cascade/sheets.js';
 import { checkSheets, reportOpen, readsStyle } from './report-sheets.js';
+import { spanAt } from '../text/span.js';
 
 export interface Reading {
   readonly styled: readonly StyledElement[];
@@ -310,6 +311,6 @@ export function reportInexact(
   cause: keyof typeof unsolvedCodes,
   report: Report,
 ): void {
-  const span = node.startTag ?? parent?.node.startTag ?? { start: 0, end: 0 };
+  const span = node.startTag ?? parent?.node.startTag ?? spanAt(0, 0);
   report(finding(unsolvedCodes[cause], { source: doc.source, span }, { tag: node.tag }));
 }

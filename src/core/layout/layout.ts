@@ -14,6 +14,7 @@ import { ClassBook } from './print/classes.js';
 import { printNodes, printStyle, type Writer } from './print/print.js';
 import { viewTree, type TreeView, type ViewWriter } from './print/view.js';
 import { styleDocument } from './styled-document.js';
+import { spanAt } from '../text/span.js';
 
 /** A message whose layout is done: what depends on a destination is still open. */
 export interface CompiledLayout {
@@ -47,7 +48,7 @@ export function compileLayout(input: LayoutInput, report: Report): CompiledLayou
   const plain = indexElements(doc);
   const tooDeep = deepest(plain);
   if (tooDeep !== null) {
-    const span = tooDeep.node.startTag ?? { start: 0, end: 0 };
+    const span = tooDeep.node.startTag ?? spanAt(0, 0);
     report(finding('markup-broken', { source: doc.source, span }, { detail: htmlDetail.nestedDeep(DEEPEST) }));
     return null;
   }

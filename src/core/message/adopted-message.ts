@@ -13,6 +13,7 @@ import { neutralDelimiters, replaceSentinels } from '../html/tags.js';
 import { pictureReferences, withAddress } from '../pictures/references.js';
 import { applyEdits, type Edit } from '../text/apply-edits.js';
 import { SourceText } from '../text/source-text.js';
+import { spanAt } from '../text/span.js';
 
 /** Finished HTML that becomes a message of a project. */
 export interface AdoptRequest {
@@ -35,7 +36,7 @@ export function adoptedMessage({ html, subject, picturePath }: AdoptRequest): st
   const body = firstElement(doc.root, 'body');
   const head = firstElement(doc.root, 'head');
   const written = (value: string): string =>
-    replaceSentinels(value, (index) => source.slice(doc.tags[index] ?? { start: 0, end: 0 }));
+    replaceSentinels(value, (index) => source.slice(doc.tags[index] ?? spanAt(0, 0)));
   const title = firstElement(doc.root, 'title');
   const ownTitle = title === null ? '' : written(textContent(title)).replace(/\s+/g, ' ').trim();
   const language = attribute(doc.root, 'lang') ?? 'en';

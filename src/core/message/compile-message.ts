@@ -17,6 +17,7 @@ import { shownTree, WIDE_VIEWPORT, type ShownTree } from '../plaintext/shown-doc
 import type { SourceText } from '../text/source-text.js';
 import type { WrittenText } from './written-text.js';
 import type { MessageSource, Metadata } from './read-message.js';
+import { spanAt } from '../text/span.js';
 
 /** What a message names and somebody else has read. */
 export interface MessageFiles {
@@ -76,7 +77,7 @@ export function compileMessage(source: MessageSource, files: MessageFiles, repor
     body === null ||
     body.children.every((child) => child.kind === 'comment' || (child.kind === 'text' && child.value.trim() === ''));
   if (isEmpty && source.doc.source.text.trim() !== '')
-    report(finding('body-empty', { source: source.doc.source, span: body?.startTag ?? { start: 0, end: 0 } }));
+    report(finding('body-empty', { source: source.doc.source, span: body?.startTag ?? spanAt(0, 0) }));
   const linked = (element: ElementNode): SheetFile | null => {
     const path = attribute(element, 'href') ?? '';
     const sheet = files.styleSheet(path);

@@ -14,7 +14,7 @@ import { pictureReferences, type PictureUse } from '../pictures/references.js';
 import { checkBlocks, checkNames, readNeutralTags, withDeclaredFallbacks } from '../dialects/read/read-neutral.js';
 import { readRegions, type Region } from '../html/regions.js';
 import type { ExpandedPage } from '../template/expanded-page.js';
-import type { Span } from '../text/span.js';
+import { type Span, spanAt } from '../text/span.js';
 import { docVersions, type DocVersion } from './versions.js';
 
 /** A file that a message names. */
@@ -97,7 +97,7 @@ export interface MessageSources {
  */
 export function readMessage(page: ExpandedPage, setting: MessageSetting, report: Report): MessageSources {
   const { source } = page;
-  if (source.text.trim() === '') report(finding('file-empty', { source, span: { start: 0, end: 0 } }));
+  if (source.text.trim() === '') report(finding('file-empty', { source, span: spanAt(0, 0) }));
   const { doc, errors } = parseHtml(source, [neutralDelimiters]);
   if (setting.marksPlaces === true) markPlaces(doc);
   for (const item of checkStructure(doc, errors)) report(item);
@@ -167,7 +167,7 @@ function readMetadata(doc: Doc, defaults: MetadataDefaults, report: Report): Met
   const title = firstElement(doc.root, 'title');
   const subject = title === null ? '' : textContent(title).replace(/\s+/g, ' ').trim();
   if (subject === '') {
-    const span = (title ?? firstElement(doc.root, 'head'))?.startTag ?? { start: 0, end: 0 };
+    const span = (title ?? firstElement(doc.root, 'head'))?.startTag ?? spanAt(0, 0);
     report(finding('subject-missing', { source: doc.source, span }));
   }
   const metas = readMetas(doc);

@@ -344,7 +344,7 @@ function checkRequired(message: CompiledMessage, dialect: Dialect, report: Repor
   const { tags, doc } = message.source;
   const used = printedNames(tags);
   const body = firstElement(doc.root, 'body');
-  const span = body?.startTag ?? { start: 0, end: 0 };
+  const span = body?.startTag ?? spanAt(0, 0);
   for (const name of dialect.required.filter((required) => !used.has(required)))
     report(finding('footer-missing', { source: doc.source, span }, requirement(name, dialect)));
 }

@@ -8,6 +8,7 @@ import { collectRules } from '../css/cascade/rules.js';
 import { readSheets } from '../css/cascade/sheets.js';
 import type { Doc, ElementNode } from '../html/tree.js';
 import { SourceText } from '../text/source-text.js';
+import { spanAt } from '../text/span.js';
 
 /** The viewport that decides what is shown: a wide one. */
 export const WIDE_VIEWPORT = 1000;
@@ -41,7 +42,7 @@ export function shownDocument(doc: Doc): ShownDocument {
   const declared = declarationsOf(index, rules, ignore, isAskedFor);
   const shown = applying((item) => appliesAtWidth(item, WIDE_VIEWPORT));
   const { styles } = computeStyles(index, ({ order }) => shown(declared[order]));
-  return { index, styles, restore: (number) => doc.source.slice(doc.tags[number] ?? { start: 0, end: 0 }) };
+  return { index, styles, restore: (number) => doc.source.slice(doc.tags[number] ?? spanAt(0, 0)) };
 }
 
 /** A tree whose styles are known: the same view of a document that need not be printed and parsed for it. */

@@ -34,7 +34,7 @@ export interface HtmlMessage extends MessageNeeds {
 export function readHtmlMessage(source: SourceText, report: Report, unsound: Unsound = 'refused'): HtmlMessage | null {
   const { doc, isSound } = parseTemplate(source, report, unsound);
   if (!isSound) return null;
-  const page = readTemplate(doc, { span: { start: 0, end: source.text.length }, root: null, isPage: true }, report);
+  const page = readTemplate(doc, { span: source.whole, root: null, isPage: true }, report);
   const metas = (name: string): NamedFile[] => metasOf(doc, name);
   const [named] = metas('edition-name');
   return {

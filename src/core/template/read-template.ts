@@ -384,7 +384,7 @@ function isNothingAt(nodes: readonly TemplateNode[], index: number, source: Sour
 }
 
 /** Stands for a condition that cannot be read. */
-const NEVER: Expression = { kind: 'flag', value: false, span: { start: 0, end: 0 } };
+const NEVER: Expression = { kind: 'flag', value: false, span: spanAt(0, 0) };
 
 /** Names of parts are those of custom elements: they hold a hyphen (HTML standard, "valid custom element name"). */
 export function isPartTag(tag: string): boolean {

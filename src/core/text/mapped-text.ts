@@ -1,5 +1,5 @@
 import { SourceText } from './source-text.js';
-import { firstIndex, type Span } from './span.js';
+import { firstIndex, type Span, spanAt } from './span.js';
 
 /** A place in a source; findings use the same shape. */
 export interface Origin {
@@ -65,7 +65,7 @@ export class MappedText extends SourceText {
     if (last === piece) return { start, end: base + span.end };
     // Of what was copied so much as the span takes; of what was made all that it was made of.
     const inLast = last?.exact === true ? span.end - (this.#starts[lastIndex] ?? 0) : Infinity;
-    const ofLast = last?.origin.source === piece.origin.source ? last.origin.span : { start: 0, end: 0 };
+    const ofLast = last?.origin.source === piece.origin.source ? last.origin.span : spanAt(0, 0);
     const end = Math.min(ofLast.end, ofLast.start + inLast);
     return { start, end: end > start ? end : piece.origin.span.end };
   }

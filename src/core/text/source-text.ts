@@ -25,6 +25,10 @@ export class SourceText {
     readonly text: string,
   ) {}
 
+  get whole(): Span {
+    return { start: 0, end: this.text.length };
+  }
+
   /** The characters of a span. */
   slice(span: Span): string {
     return this.text.slice(span.start, span.end);

@@ -4,7 +4,7 @@ import { LineCounter, parseDocument, type Document } from 'yaml';
 import { adviceForName, finding, type Finding } from '../findings/finding.js';
 import { nearestName } from '../text/nearest.js';
 import type { SourceText } from '../text/source-text.js';
-import type { Span } from '../text/span.js';
+import { type Span, spanAt } from '../text/span.js';
 import { placesIn, spanAtPath, type PlaceOf, type YamlPath } from './yaml-places.js';
 import { treeOf, type YamlNode } from './yaml-tree.js';
 
@@ -48,7 +48,7 @@ export function parseYaml(text: string): ParsedYaml {
   } catch (error) {
     const detail =
       error instanceof RangeError ? 'it is nested too deep' : error instanceof Error ? error.message : String(error);
-    return { ...nothing, document: null, problems: [{ detail, span: { start: 0, end: 0 } }] };
+    return { ...nothing, document: null, problems: [{ detail, span: spanAt(0, 0) }] };
   }
 }
 

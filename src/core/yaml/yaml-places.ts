@@ -1,6 +1,6 @@
 import type { Place } from '../findings/finding.js';
 import type { SourceText } from '../text/source-text.js';
-import type { Span } from '../text/span.js';
+import { type Span, spanAt } from '../text/span.js';
 import type { YamlNode } from './yaml-tree.js';
 
 /** Keys, and places in lists, that lead to a value. */
@@ -27,5 +27,5 @@ export function spanAtPath(tree: YamlNode | null, path: YamlPath, want: 'key' | 
     } else if (typeof step === 'number' && node?.kind === 'list') node = node.items[step] ?? null;
     else break;
   }
-  return (want === 'key' ? null : node?.span) ?? key ?? { start: 0, end: 0 };
+  return (want === 'key' ? null : node?.span) ?? key ?? spanAt(0, 0);
 }

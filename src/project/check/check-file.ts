@@ -20,6 +20,7 @@ import { readFinishedPictures, type FileBounds } from '../load/finished-pictures
 import type { CheckBench } from './check-bench.js';
 import type { CheckedEdition } from './check-edition.js';
 import { isOfRule } from './settle.js';
+import { spanAt } from '../../core/text/span.js';
 
 /** How finished HTML is checked. */
 export interface FileCheck {
@@ -37,7 +38,7 @@ export interface FileCheck {
 export async function checkFile(source: SourceText, setting: FileCheck): Promise<CheckedEdition> {
   const { bench, bounds, path, fields } = setting;
   if (source.text.trim() === '') {
-    const empty = finding('file-empty', { source, span: { start: 0, end: 0 } });
+    const empty = finding('file-empty', { source, span: spanAt(0, 0) });
     return { findings: [empty], links: [] };
   }
   const found: Finding[] = [];
@@ -86,7 +87,7 @@ function missing(source: SourceText, tags: Parameters<typeof missingSystemValues
   return missingSystemValues(tags, dialect).map((name) =>
     finding(
       'footer-missing',
-      { source, span: { start: 0, end: 0 } },
+      { source, span: spanAt(0, 0) },
       {
         what: (systemValues.get(name) ?? name).replace(/^the /, ''),
         dialect: dialect.title,

@@ -1,5 +1,4 @@
 import { basename, join } from 'node:path';
-import { existsSync } from 'node:fs';
 import { symbolAt, type CodeSymbol } from '../../core/editor/code-symbol.js';
 import { markupLinks, type FileLink } from '../../core/editor/file-links.js';
 import { frontEntries } from '../../core/editor/message-names.js';
@@ -9,7 +8,8 @@ import { entriesOf, entryAt, textsOf } from '../../core/yaml/yaml-tree.js';
 import { builtInDialects } from '../config/shipped-dialects.js';
 import { isPartName } from '../load/message-names.js';
 import type { ProjectIndex } from './project-index.js';
-import type { Span } from '../../core/text/span.js';
+import { type Span, spanAt } from '../../core/text/span.js';
+import { exists } from '../files/exists.js';
 
 /** A place in a file of the project. */
 export interface FileSpan {
@@ -27,27 +27,26 @@ export interface ResolvedLink extends FileLink {
   readonly path: string | null;
 }
 
-const top = { start: 0, end: 0 };
-
 /** Where what stands at an offset is declared. */
 export async function definitionsAt(index: ProjectIndex, path: string, offset: number): Promise<FileSpan[]> {
   const link = (await linksIn(index, path)).find(({ span }) => span.start <= offset && offset <= span.end);
-  if (link?.path !== undefined && link.path !== null) return [{ path: link.path, span: top }];
+  if (link?.path !== undefined && link.path !== null) return [{ path: link.path, span: spanAt(0, 0) }];
   const symbol = symbolAt(await index.symbols(path), offset);
   if (symbol === null) return [];
-  const file = fileOfSymbol(index, symbol);
+  const file = await fileOfSymbol(index, symbol);
   if (file !== null) return [{ path: file, span: await startOfFile(index, file) }];
   return (await namesLike(index, symbol)).filter(({ isDefinition }) => isDefinition);
 }
 
 /** A part, and a dialect, is a file. */
-function fileOfSymbol({ folder }: ProjectIndex, { id, name }: CodeSymbol): string | null {
+async function fileOfSymbol({ folder }: ProjectIndex, { id, name }: CodeSymbol): Promise<string | null> {
   const candidates = id.startsWith('part:')
     ? [join(folder, 'parts', `${name}.html`)]
     : id.startsWith('dialect:')
       ? [join(folder, 'dialects', `${name}.yaml`), join(builtInDialects, `${name}.yaml`)]
       : [];
-  return candidates.find((path) => existsSync(path)) ?? null;
+  for (const path of candidates) if (await exists(path)) return path;
+  return null;
 }
 
 /** Behind the comment that a file begins with. */
@@ -63,7 +62,7 @@ export async function namesLike(index: ProjectIndex, symbol: CodeSymbol): Promis
   for (const path of await index.paths())
     for (const { id, span, isDefinition } of await index.symbols(path))
       if (id === symbol.id) found.push({ path, span, isDefinition });
-  const file = fileOfSymbol(index, symbol);
+  const file = await fileOfSymbol(index, symbol);
   return file === null ? found : [...found, { path: file, span: await startOfFile(index, file), isDefinition: true }];
 }
 
@@ -122,9 +121,9 @@ async function renamedPart(index: ProjectIndex, symbol: CodeSymbol, name: string
   if (!isPartName(name)) return { refused: 'A part is named in small letters, with a hyphen in between.' };
   const from = join(index.folder, 'parts', `${symbol.name}.html`);
   const to = join(index.folder, 'parts', `${name}.html`);
-  if (name !== symbol.name && existsSync(to)) return { refused: `There is a part ${name} already.` };
+  if (name !== symbol.name && (await exists(to))) return { refused: `There is a part ${name} already.` };
   const found = (await namesLike(index, symbol)).filter(({ isDefinition }) => !isDefinition);
-  return { edits: found, file: existsSync(from) ? { from, to } : null };
+  return { edits: found, file: (await exists(from)) ? { from, to } : null };
 }
 
 /** The files and addresses that a file names. */
@@ -145,7 +144,7 @@ export async function linksIn(index: ProjectIndex, path: string): Promise<Resolv
 /** The file that a path names, counted from the file that does or else from the folder of the project. */
 async function existing(index: ProjectIndex, from: string, path: string): Promise<string | null> {
   const full = await index.resolved(from, path);
-  return existsSync(full) ? full : null;
+  return (await exists(full)) ? full : null;
 }
 
 async function frameLinks(index: ProjectIndex, entries: ReturnType<typeof frontEntries>): Promise<ResolvedLink[]> {

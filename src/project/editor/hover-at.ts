@@ -1,4 +1,4 @@
-import { attribute } from '../../core/html/tree.js';
+import { attribute, contentSpan } from '../../core/html/tree.js';
 import { wholeSheet } from '../../core/css/syntax/css-items.js';
 import { parseDeclarationList, parseStyleSheet } from '../../core/css/syntax/style-sheet.js';
 import type { Declaration } from '../../core/css/syntax/css-items.js';
@@ -74,12 +74,8 @@ function declarationIn({ source, doc, elements }: MarkupFile, offset: number): D
       const found = declarationAt(items, offset);
       if (found !== null) return found;
     }
-    if (element.tag !== 'style' || element.startTag === null) continue;
-    const span = {
-      start: element.startTag.end,
-      end: element.endTag?.start ?? element.span?.end ?? element.startTag.end,
-    };
-    if (within(span, offset))
+    const span = contentSpan(element);
+    if (element.tag === 'style' && span !== null && within(span, offset))
       return declarationAt(
         parseStyleSheet({ source, text, span, tags: [] }, () => undefined),
         offset,

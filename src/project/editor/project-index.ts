@@ -43,6 +43,7 @@ import { exists } from '../files/exists.js';
 import { decodeText } from '../files/text-file.js';
 import { tableShape } from './table-shape.js';
 import { fileKind, type FileKind } from './file-kind.js';
+import { spanAt } from '../../core/text/span.js';
 
 /** So many files are looked at for names; what lies behind them is no project of messages. */
 const MOST_FILES = 5000;
@@ -87,7 +88,7 @@ export class ProjectIndex {
   /** The files that messages are made of. */
   async paths(): Promise<readonly string[]> {
     this.#paths ??= [...new Set([...(await this.walk()), ...this.texts.keys()])]
-      .filter((path) => path.startsWith(this.folder) && this.kindOf(path) !== null)
+      .filter((path) => this.kindOf(path) !== null)
       .sort();
     return this.#paths;
   }
@@ -199,7 +200,7 @@ export class ProjectIndex {
     if (known !== undefined) return known;
     const names =
       this.kindOf(path) === 'style sheet'
-        ? styleSymbols(source, source.text, wholeOf(source))
+        ? styleSymbols(source, source.text, source.whole)
         : styleElementSymbols(await this.markup(path));
     this.#styles.set(source, names);
     return names;
@@ -322,8 +323,7 @@ export class ProjectIndex {
     const tree = await this.tree(path);
     if (tree === null || tree.kind === 'scalar') return noShapes;
     if (tree.kind === 'map') return fieldsOfNodes(source, id, [tree]);
-    const start = { start: 0, end: 0 };
-    return new Map([[stem, shapeOfNodes({ source, id: id + stem, name: stem, keys: [start], nodes: [tree] })]]);
+    return new Map([[stem, shapeOfNodes({ source, id: id + stem, name: stem, keys: [spanAt(0, 0)], nodes: [tree] })]]);
   }
 
   /** The names in a file that mean something elsewhere. */
@@ -392,8 +392,4 @@ function asWritten(symbol: CodeSymbol, source: SourceText): CodeSymbol[] {
   if (source.text.slice(start, end) === symbol.name || end === start) return [symbol];
   const inner = { start: start + 1, end: end - 1 };
   return source.slice(inner) === symbol.name ? [{ ...symbol, span: inner }] : [symbol];
-}
-
-function wholeOf(source: SourceText): { start: number; end: number } {
-  return { start: 0, end: source.text.length };
 }

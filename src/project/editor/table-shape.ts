@@ -1,8 +1,8 @@
 import { plainShape, shapeOfTable, type DataShape } from '../../core/editor/data-shape.js';
 import { isList, isRecord, textOf, type BuildValue } from '../../core/expressions/values.js';
 import type { SourceText } from '../../core/text/source-text.js';
-import { spanAt } from '../../core/text/span.js';
-import { columnNames, readTable } from '../load/data-files.js';
+import { type Span, spanAt } from '../../core/text/span.js';
+import { columnNames, delimiterOf, readTable } from '../load/data-files.js';
 
 /** What a table of data (CSV) holds: its columns, with examples from its first row. */
 export function tableShape(source: SourceText, id: string, name: string): DataShape {
@@ -17,9 +17,11 @@ function shapesOfRow(row: BuildValue): ReadonlyMap<string, DataShape> {
 }
 
 /** The columns that the first line names, where it does. */
-function columnsOf(source: SourceText): { name: string; span: { start: number; end: number } }[] {
+function columnsOf(source: SourceText): { name: string; span: Span }[] {
   const header = source.lineText(1);
-  const cells = [...header.matchAll(/("(?:[^"]|"")*"|[^,;\t]*)(?:[,;\t]|$)/g)]
+  const delimiter = delimiterOf(header);
+  const cell = new RegExp(`("(?:[^"]|"")*"|[^${delimiter}]*)(?:${delimiter}|$)`, 'g');
+  const cells = [...header.matchAll(cell)]
     .filter(({ index, 0: whole }) => index < header.length || whole !== '')
     .map(({ 1: written = '', index }) => {
       const bare = written.trim();

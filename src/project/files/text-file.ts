@@ -2,6 +2,7 @@ import { isUtf8 } from 'node:buffer';
 import { finding, type Finding, type Report } from '../../core/findings/finding.js';
 import { SourceText } from '../../core/text/source-text.js';
 import { fromDisk, type ReadBytes } from './read-bytes.js';
+import { spanAt } from '../../core/text/span.js';
 
 /** A text file as read: the text without a byte order mark, and whether it had one. */
 export interface TextFile {
@@ -36,7 +37,7 @@ export function decodeText(bytes: Uint8Array, name: string, report: Report): Tex
   const utf16 =
     bytes.length >= 2 && ((bytes[0] === 0xff && bytes[1] === 0xfe) || (bytes[0] === 0xfe && bytes[1] === 0xff));
   if (utf16) {
-    const place = { source: new SourceText(name, ''), span: { start: 0, end: 0 } };
+    const place = { source: new SourceText(name, ''), span: spanAt(0, 0) };
     report(finding('not-utf8', place, { detail: 'it is UTF-16' }));
     return null;
   }

@@ -9,6 +9,7 @@ import type { FileLog } from '../files/file-log.js';
 import { isInside } from '../files/inside.js';
 import { describeError } from '../files/text-file.js';
 import { parseYaml } from '../../core/yaml/read-yaml.js';
+import { spanAt } from '../../core/text/span.js';
 
 /** The data of a file, and where the items of a list stand in it. */
 export interface DataFile {
@@ -64,7 +65,7 @@ function readYamlData(source: SourceText, stem: string, report: Report): DataFil
   const { document, data, problems } = parseYaml(source.text);
   const [problem] = problems;
   if (document === null || problem !== undefined) {
-    const { detail = '', span = { start: 0, end: 0 } } = problem ?? {};
+    const { detail = '', span = spanAt(0, 0) } = problem ?? {};
     report(finding('data-syntax', { source, span }, { detail }));
     return null;
   }
@@ -92,10 +93,9 @@ export function readTable(source: SourceText, stem: string, report: Report): Dat
     return { source, span: { start, end: start + (match?.[0].trimEnd().length ?? 0) } };
   };
   const [header = ''] = lines[0] ?? [];
-  const delimiter = [',', ';', '\t'].sort((a, b) => header.split(b).length - header.split(a).length)[0] ?? ',';
   try {
     const rows = parseCsv(source.text, {
-      delimiter,
+      delimiter: delimiterOf(header),
       columns: (names: string[]) => columnNames(names),
       skip_empty_lines: true,
       trim: true,
@@ -112,6 +112,11 @@ export function readTable(source: SourceText, stem: string, report: Report): Dat
     report(finding('data-syntax', placeOfLine(line), { detail: describeCsvError(error) }));
     return null;
   }
+}
+
+/** What stands between the columns of a table: what its first line has most of. */
+export function delimiterOf(header: string): string {
+  return [',', ';', '\t'].sort((a, b) => header.split(b).length - header.split(a).length)[0] ?? ',';
 }
 
 /** Columns are named so that expressions can name them: "First name" is `First_name`. */

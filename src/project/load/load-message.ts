@@ -96,7 +96,7 @@ class Loader {
     const file = await this.read(this.file.path);
     if (file === null) return null;
     if (file.source.text.trim() === '')
-      return this.report(finding('file-empty', { source: file.source, span: { start: 0, end: 0 } }));
+      return this.report(finding('file-empty', { source: file.source, span: spanAt(0, 0) }));
     const source = await this.sliced(file.source);
     const read = this.file.path.endsWith('.md') ? await this.readMarkdown(source) : this.readHtml(source);
     if (read === null) return null;

@@ -15,6 +15,7 @@ import {
 import { command, flag, text, wholeOr, type Told } from '../../io/command.js';
 import type { Io } from '../../io/io.js';
 import { kilobytes } from '../../../core/text/amounts.js';
+import { spanAt } from '../../../core/text/span.js';
 
 /** Pictures on the web are brought up to this size, in KB. */
 const MOST_KB_FETCHED = 5120;
@@ -83,7 +84,7 @@ async function run(options: FetchOptions, io: Io): Promise<number> {
     for (const address of pictures.remote) {
       const problem = problems.get(address);
       if (problem === undefined) continue;
-      const span = pictures.references.find(({ path }) => path === address)?.span ?? { start: 0, end: 0 };
+      const span = pictures.references.find(({ path }) => path === address)?.span ?? spanAt(0, 0);
       const { isRefusal, detail, advice } = problem;
       const url = nameOfAddress(address);
       // A line that holds a password is not shown.

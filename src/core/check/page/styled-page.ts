@@ -9,7 +9,7 @@ import { indexElements, type ElementIndex } from '../../css/selectors/element-in
 import { selectorSetting } from '../../css/syntax/tagged-values.js';
 import type { Place } from '../../findings/finding.js';
 import { elementsOf, firstElement, textContent, type Doc, type ElementNode } from '../../html/tree.js';
-import type { Span } from '../../text/span.js';
+import { type Span, spanAt } from '../../text/span.js';
 import type { PictureFile } from './picture-facts.js';
 
 /** Under what a page is looked at: how wide the window is, in px, and which colours its reader prefers. */
@@ -62,7 +62,7 @@ export class StyledPage {
   }
 
   place(span: Span | null): Place {
-    return { source: this.doc.source, span: span ?? { start: 0, end: 0 } };
+    return { source: this.doc.source, span: span ?? spanAt(0, 0) };
   }
 
   /** Where an element begins. */

@@ -3,7 +3,7 @@ import { parseStyleSheet } from '../syntax/style-sheet.js';
 import { finding, type Report } from '../../findings/finding.js';
 import { maskStyleTags } from '../../html/mask.js';
 import { findTags, type TagDelimiters } from '../../html/tags.js';
-import { attribute, elementsOf, tagsWithin, type Doc, type ElementNode } from '../../html/tree.js';
+import { attribute, contentSpan, type Doc, type ElementNode, elementsOf, tagsWithin } from '../../html/tree.js';
 import type { SourceText } from '../../text/source-text.js';
 import type { Span } from '../../text/span.js';
 
@@ -62,9 +62,8 @@ function mediaConditions(doc: Doc, element: ElementNode): Condition[] {
 
 function styleElement(doc: Doc, element: ElementNode, conditions: Condition[], report: Report): Sheet[] {
   const type = (attribute(element, 'type') ?? '').trim().toLowerCase();
-  if (element.startTag === null || (type !== '' && type !== 'text/css')) return [];
-  const end = element.endTag?.start ?? element.span?.end ?? element.startTag.end;
-  const span = { start: element.startTag.end, end };
+  const span = contentSpan(element);
+  if (span === null || (type !== '' && type !== 'text/css')) return [];
   const { source, masked: text, tags } = doc;
   const items = parseStyleSheet({ source, text, span, tags }, report);
   const loose = tagsWithin(doc, span).flatMap((number) => tags[number] ?? []);
@@ -81,7 +80,7 @@ function sheetFromFile(
 ): Sheet {
   const tags = findTags(source.text, delimiters);
   const text = maskStyleTags(source.text, tags);
-  const span = { start: 0, end: source.text.length };
+  const span = source.whole;
   const items = parseStyleSheet({ source, text, span, tags: [] }, report);
   return { ...link, source, text, items, span, kept: isCutByTags(source, text, tags, report), base };
 }

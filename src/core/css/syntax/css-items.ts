@@ -38,7 +38,7 @@ export type CssItem = Declaration | RawRule | AtRule;
 
 /** A style sheet in a file of its own. */
 export function wholeSheet(source: SourceText): CssInput {
-  return { source, text: source.text, span: { start: 0, end: source.text.length }, tags: [] };
+  return { source, text: source.text, span: source.whole, tags: [] };
 }
 
 /** CSS to read. */

@@ -1,4 +1,4 @@
-import type { Span } from '../../text/span.js';
+import { type Span, spanAt } from '../../text/span.js';
 import { tokenizeCss, tokenType, type CssToken } from './css-tree.js';
 
 /** How a media feature compares to a value. */
@@ -146,7 +146,7 @@ class QueryReader {
 
   private feature(tokens: readonly CssToken[]): MediaCondition | null {
     const signs = comparisonsIn(tokens, this.text);
-    const span = { start: 0, end: 0 };
+    const span = spanAt(0, 0);
     const colon = tokens.findIndex(({ type }) => type === tokenType.colon);
     const name = this.wordIn(colon < 0 ? tokens : tokens.slice(0, colon));
     if (colon >= 0) {

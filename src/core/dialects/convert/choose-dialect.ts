@@ -4,6 +4,7 @@ import type { SourceText } from '../../text/source-text.js';
 import type { Dialect } from '../dialect.js';
 import { readTags } from '../read/foreign-tags.js';
 import { listed } from '../../text/amounts.js';
+import { spanAt } from '../../text/span.js';
 
 /** The dialect of a name; null, with a finding, where there is none. */
 export function chosenDialect(name: string, dialects: readonly Dialect[], report: Report): Dialect | null {
@@ -17,7 +18,7 @@ export function chosenDialect(name: string, dialects: readonly Dialect[], report
 
 /** The dialect that a text shows; null, with a finding, where it shows none, or several alike. */
 export function recognizedDialect(source: SourceText, dialects: readonly Dialect[], report: Report): Dialect | null {
-  const place = { source, span: { start: 0, end: 0 } };
+  const place = { source, span: spanAt(0, 0) };
   const ranking = recognizeDialects(source, dialects);
   const [first] = ranking;
   if (first === undefined) {

@@ -7,6 +7,7 @@ import { convertTags, type Conversion, type ConversionSetting } from './convert-
 import { readTags } from '../read/foreign-tags.js';
 import { footerEdits, isHtml, missingSystemValues, usualFooter, type FooterMode } from './footer.js';
 import { isTakenOut, type SourceEdit } from './source-edit.js';
+import { spanAt } from '../../text/span.js';
 
 /** How a finished document is converted. */
 export interface DocumentConversion extends Omit<ConversionSetting, 'edits'> {
@@ -68,6 +69,6 @@ function footerIn(kind: keyof FooterTexts, setting: DocumentConversion, report: 
 function reportMissing(source: SourceText, tags: readonly MergeTag[], to: Dialect, report: Report): void {
   for (const name of missingSystemValues(tags, to)) {
     const what = (systemValues.get(name) ?? name).replace(/^the /, '');
-    report(finding('footer-missing-converted', { source, span: { start: 0, end: 0 } }, { what, dialect: to.title }));
+    report(finding('footer-missing-converted', { source, span: spanAt(0, 0) }, { what, dialect: to.title }));
   }
 }

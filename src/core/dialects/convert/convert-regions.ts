@@ -5,7 +5,7 @@ import type { Dialect, RegionPattern } from '../dialect.js';
 import { writePattern } from '../pattern.js';
 import type { SourceEdit } from './source-edit.js';
 import type { SourceText } from '../../text/source-text.js';
-import type { Span } from '../../text/span.js';
+import { type Span, spanAt } from '../../text/span.js';
 import type { RegionMark } from '../../html/regions.js';
 import { findRegions, type MarkedRegion } from './region-marks.js';
 
@@ -35,7 +35,7 @@ export function convertRegions(
   const edits: SourceEdit[] = [];
   const losses: RegionLoss[] = [];
   for (const region of findRegions(source, from, delimiters)) {
-    const span = region.marks[0] ?? { start: 0, end: 0 };
+    const span = region.marks[0] ?? spanAt(0, 0);
     const { mark, losses: lost } = regionMark(region, to);
     losses.push(...lost.map((what) => ({ span, name: region.name, what })));
     if (mark === null) {

@@ -2,7 +2,7 @@ import { conversionNote } from '../../findings/wording/conversions.js';
 import { parseHtml } from '../../html/parse.js';
 import { attribute, elementsOf, firstElement, textContent, type Doc, type ElementNode } from '../../html/tree.js';
 import type { SourceText } from '../../text/source-text.js';
-import type { Span } from '../../text/span.js';
+import { type Span, spanAt } from '../../text/span.js';
 import type { Dialect, FooterTexts } from '../dialect.js';
 import { pathsIn } from '../../expressions/expression.js';
 import { systemValues, type MergeTag } from '../model.js';
@@ -115,13 +115,13 @@ class HtmlFooter {
   }
 
   private stripped(block: ElementNode): SourceEdit {
-    const span = block.span ?? { start: 0, end: 0 };
+    const span = block.span ?? spanAt(0, 0);
     return { span, text: '', entry: { kind: 'block', verdict: 'removed', message: conversionNote.footer } };
   }
 
   private replaced(block: ElementNode, html: string): SourceEdit {
     const columns = block.children.filter((child) => child.kind === 'element' && /^t[dh]$/.test(child.tag)).length;
-    const span = block.span ?? { start: 0, end: 0 };
+    const span = block.span ?? spanAt(0, 0);
     const cell = columns > 1 ? `<td colspan="${columns}">` : '<td>';
     const text = block.tag === 'tr' ? `<tr>${cell}${html}</td></tr>` : block.tag === 'li' ? `<li>${html}</li>` : html;
     return { span, text, entry: { kind: 'block', verdict: 'rewritten', message: conversionNote.footerReplaced } };

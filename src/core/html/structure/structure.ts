@@ -1,7 +1,7 @@
 import { tellingErrors } from '../../findings/wording/html.js';
 import { finding, type Finding, type Place } from '../../findings/finding.js';
 import { firstIndex, type Span } from '../../text/span.js';
-import { elementsOf, type Doc, type ElementNode } from '../tree.js';
+import { contentSpan, type Doc, type ElementNode, elementsOf } from '../tree.js';
 import { unpairedTags } from './balance.js';
 import type { ParseError } from '../parse.js';
 import { optionalEndTag, voidElements } from '../vocabulary.js';
@@ -82,9 +82,8 @@ function strayFindings(doc: Doc): Finding[] {
   for (const element of elementsOf(doc.root)) {
     if (element.endTag !== null) claimed.add(element.endTag.start);
     for (const child of element.children) if (child.kind === 'comment' && child.span !== null) opaque.push(child.span);
-    if (/^(?:style|script|title|textarea)$/.test(element.tag) && element.span !== null && element.startTag !== null) {
-      opaque.push({ start: element.startTag.end, end: element.endTag?.start ?? element.span.end });
-    }
+    const content = contentSpan(element);
+    if (content !== null && /^(?:style|script|title|textarea)$/.test(element.tag)) opaque.push(content);
     if (element.startTag !== null) opaque.push(element.startTag);
   }
   for (const node of doc.outside) if (node.span !== null) opaque.push(node.span);

@@ -1,9 +1,9 @@
 import { tagReason } from '../../findings/wording/tags.js';
 import { finding, type Report } from '../../findings/finding.js';
 import { SourceText } from '../../text/source-text.js';
-import type { Span } from '../../text/span.js';
+import { type Span, spanAt } from '../../text/span.js';
 import { parseHtml } from '../parse.js';
-import { elementsOf, type Doc } from '../tree.js';
+import { contentSpan, type Doc, elementsOf } from '../tree.js';
 
 /**
  * Holds the result of a change of finished HTML against what it was made from: the same template tags in the same order.
@@ -16,7 +16,7 @@ export function checkTags(before: Doc, result: string, report: Report): void {
   const changed = old.inMarkup.findIndex((tag, index) => textOf(before, tag) !== textOf(after, now.inMarkup[index]));
   const at = changed < 0 && now.inMarkup.length > old.inMarkup.length ? old.inMarkup.length : changed;
   if (at >= 0) {
-    const place = { source: before.source, span: old.inMarkup[at] ?? { start: 0, end: 0 } };
+    const place = { source: before.source, span: old.inMarkup[at] ?? spanAt(0, 0) };
     const tag = textOf(before, old.inMarkup[at]) || textOf(after, now.inMarkup[at]);
     report(finding('tags-changed', place, { tag }));
   }
@@ -54,11 +54,8 @@ function styleRanges(doc: Doc): Span[] {
   for (const element of elementsOf(doc.root)) {
     const style = element.attributes.get('style');
     if (style !== undefined) ranges.push(style.span);
-    if (element.tag === 'style' && element.startTag !== null)
-      ranges.push({
-        start: element.startTag.end,
-        end: element.endTag?.start ?? element.span?.end ?? element.startTag.end,
-      });
+    const content = contentSpan(element);
+    if (element.tag === 'style' && content !== null) ranges.push(content);
   }
   return ranges.sort((a, b) => a.start - b.start);
 }

@@ -3,6 +3,7 @@ import { legacyAttributes } from './legacy.js';
 import { beginsLine, isMixed, type Around, type OutElement, type OutNode, type Style } from './output.js';
 import type { Writer } from './print.js';
 import { formatTextValue } from './text-style.js';
+import { spanAt } from '../../text/span.js';
 
 /** What of a destination shows in a tree: template tags stand in its texts as sentinels. */
 export type ViewWriter = Pick<Writer, 'picture' | 'link'>;
@@ -29,7 +30,7 @@ interface GrowingElement extends ElementNode {
   readonly children: TreeNode[];
 }
 
-const nowhere = { start: 0, end: 0 };
+const nowhere = spanAt(0, 0);
 
 class TreeBuilder {
   readonly styles = new Map<ElementNode, Style>();
