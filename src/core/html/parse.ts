@@ -51,16 +51,37 @@ export function parseHtml(
   return { doc: { ...convertDocument(source, tags, document, templates === 'within'), masked, delimiters }, errors };
 }
 
+/** What is kept of the place of a node; one that has room for its end from the first need not grow when that comes. */
+interface NodePlace {
+  readonly startOffset: number;
+  endOffset: number;
+  readonly startTag: Token.LocationWithAttributes | null;
+  endTag: Token.Location | null;
+}
+
 /** The parser's own adapter copies all that it knows of an element's place when that ends; offsets are what is asked for. */
 const treeAdapter: typeof defaultTreeAdapter = {
   ...defaultTreeAdapter,
+  setNodeSourceCodeLocation: (node, location) => {
+    const { startOffset = 0, endOffset = 0 } = location ?? {};
+    const startTag = (location as Token.ElementLocation | null)?.startTag ?? null;
+    const place: NodePlace | null = location && { startOffset, endOffset, startTag, endTag: null };
+    node.sourceCodeLocation = place as Token.ElementLocation | null;
+  },
   updateNodeSourceCodeLocation: (node, end) => {
-    const location = node.sourceCodeLocation as Token.ElementLocation | null | undefined;
-    if (!location) return;
+    const location = placeOf(node);
+    if (location === null) return;
     if (end.endOffset !== undefined) location.endOffset = end.endOffset;
     if ('endTag' in end && end.endTag !== undefined) location.endTag = end.endTag;
   },
 };
+
+function placeOf(node: { readonly sourceCodeLocation?: Token.Location | null }): NodePlace | null {
+  return (node.sourceCodeLocation ?? null) as NodePlace | null;
+}
+
+/** Elements that the parser makes several of where they are misnested (HTML standard, "formatting"). */
+const formatting: ReadonlySet<string> = new Set('a b big code em font i nobr s small strike strong tt u'.split(' '));
 
 interface MutableElement {
   kind: 'element';
@@ -98,7 +119,7 @@ function convertDocument(
 class Converter {
   /** The parser copies an element's attribute list by reference when it splits misnested formatting. */
   readonly #tagIds = new Map<readonly Token.Attribute[], number>();
-  readonly #startTags = new Map<number, Token.ElementLocation>();
+  readonly #startTags = new Map<number, NodePlace>();
 
   constructor(
     readonly source: SourceText,
@@ -136,10 +157,11 @@ class Converter {
   }
 
   private element(node: ParserElement, parent: ElementNode | null): MutableElement {
-    const known = this.#tagIds.get(node.attrs);
-    const own = node.sourceCodeLocation ?? null;
+    const isFormatting = formatting.has(node.tagName);
+    const known = isFormatting ? this.#tagIds.get(node.attrs) : undefined;
+    const own = placeOf(node);
     const tagId = known ?? (own?.startTag ? own.startOffset : -1);
-    if (own?.startTag) {
+    if (isFormatting && own?.startTag) {
       this.#tagIds.set(node.attrs, tagId);
       this.#startTags.set(tagId, own);
     }
@@ -158,9 +180,9 @@ class Converter {
     };
   }
 
-  private attributes(node: ParserElement, location: Token.ElementLocation | null): ReadonlyMap<string, Attribute> {
+  private attributes(node: ParserElement, location: NodePlace | null): ReadonlyMap<string, Attribute> {
     const attributes = new Map<string, Attribute>();
-    const spans = location?.attrs;
+    const spans = location?.startTag?.attrs;
     for (const { name, value, prefix } of node.attrs) {
       const written = prefix ? `${prefix}:${name}` : name;
       const span = spanOf(spans?.[written]) ?? spanAt(0, 0);

@@ -14,7 +14,13 @@ import { legacyAttributesFor } from './legacy-attributes.js';
 import { planImportance, type Plan, type StyledElement } from './plan.js';
 import { restateContenders } from './restate.js';
 import type { Sheet } from '../css/cascade/sheets.js';
-import { attributeEdits, declarationsText, writtenEntries, type NewAttribute } from './style-attribute.js';
+import {
+  attributeEdits,
+  declarationsText,
+  writtenEntries,
+  type NewAttribute,
+  type WrittenEntry,
+} from './style-attribute.js';
 import { readElements, type Reading, reportInexact } from './read-styles.js';
 import { spanAt } from '../text/span.js';
 
@@ -55,10 +61,9 @@ export function inlineStyles(input: InlineInput, report: Report): string {
   const restatement = restateContenders(plan.restated, isFree, written);
   reportUnsolved(plan, doc, report);
   const readAttributes = attributesReadBy(rules, reading);
+  const work: ElementWork = { doc, plan, classes: restatement.classes, readAttributes, written: new Map() };
   const edits = [
-    ...reading.styled.flatMap((element) =>
-      elementEdits(element, { doc, plan, classes: restatement.classes, readAttributes }, report),
-    ),
+    ...reading.styled.flatMap((element) => elementEdits(element, work, report)),
     ...headEdits({
       doc,
       sheets,
@@ -142,17 +147,37 @@ interface ElementWork {
   readonly classes: ReadonlyMap<StyledElement, string>;
   /** Attributes that selectors ask for: they must not appear where they were not. */
   readonly readAttributes: ReadonlySet<string>;
+  /** What the styles that elements share come to, once it is known. */
+  readonly written: Map<StyledElement['inline'], WrittenStyle>;
 }
 
-function elementEdits(
-  styled: StyledElement,
-  { doc, plan, classes, readAttributes }: ElementWork,
-  report: Report,
-): Edit[] {
+/** What stands in a style attribute. */
+interface WrittenStyle {
+  readonly entries: readonly WrittenEntry[];
+  readonly text: string;
+}
+
+const unmarked: ReadonlySet<InlineEntry> = new Set();
+
+function writtenStyle(
+  { doc, written }: ElementWork,
+  inline: StyledElement['inline'],
+  marked: ReadonlySet<InlineEntry>,
+): WrittenStyle {
+  const known = marked.size === 0 ? written.get(inline) : undefined;
+  if (known !== undefined) return known;
+  const entries = writtenEntries(inline, marked);
+  const style = { entries, text: writtenValue(doc, declarationsText(entries)) };
+  if (marked.size === 0) written.set(inline, style);
+  return style;
+}
+
+function elementEdits(styled: StyledElement, work: ElementWork, report: Report): Edit[] {
+  const { doc, plan, classes, readAttributes } = work;
   const { element, inline, hasTag } = styled;
   const className = classes.get(styled) ?? null;
   if (!hasTag) return [];
-  const marked: ReadonlySet<InlineEntry> = plan.marked.get(styled) ?? new Set();
+  const marked: ReadonlySet<InlineEntry> = plan.marked.get(styled) ?? unmarked;
   const isNew = (entry: InlineEntry): boolean =>
     entry.declared.match !== null || /var\(/i.test(entry.declared.declaration.value);
   const changes = inline.some(isNew);
@@ -163,8 +188,7 @@ function elementEdits(
       value: [element.node.attributes.get('class')?.value ?? '', className].join(' ').trim(),
     });
   if (changes || marked.size > 0) {
-    const entries = writtenEntries(inline, marked);
-    const text = writtenValue(doc, declarationsText(entries));
+    const { entries, text } = writtenStyle(work, inline, marked);
     if (text.length > LONG_STYLE && element.node.startTag !== null)
       report(finding('style-long', { source: doc.source, span: element.node.startTag }, { size: String(text.length) }));
     attributes.push(...legacyAttributesFor(element.node, entries, (name) => readAttributes.has(name)), {

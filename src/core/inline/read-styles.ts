@@ -83,8 +83,11 @@ export function readElements(
     const inherited = variables[element.parent?.order ?? -1] ?? outermost;
     const matches = matching[element.order] ?? [];
     const hasTag = element.node.tagId >= 0 && !shared.has(element.node.tagId);
-    const read = (): ReadStyle =>
-      readStyle(index, element, { matches, open, inherited, ofLines, hasTag }, context, report);
+    const read = (): ReadStyle => {
+      const style = readStyle(index, element, { matches, open, inherited, ofLines, hasTag }, context, report);
+      if (hasTag) unconditional.set(style.head, style.unconditional);
+      return style;
+    };
     const own =
       element.node.attributes.has('style') || isUnstyled(element)
         ? read()
@@ -96,7 +99,6 @@ export function readElements(
       if (!hasTag && !pinned.has(match.selector)) noteMissingTag(element, match, report);
       (hasTag ? matched : pinned).add(match.selector);
     }
-    if (hasTag) unconditional.set(own.head, own.unconditional);
     return { element, hasTag, inline: own.inline, head: own.head, remaining: nothing };
   });
   const isWhole = !keepHead && pinned.size === 0;
@@ -213,15 +215,12 @@ function isUnstyled({ node }: IndexedElement): boolean {
 
 /** Elements that the same selectors match, with the same custom properties around them, are styled alike. */
 class AlikeStyles {
-  readonly #within = new Map<Variables, Map<string, ByMatches<ReadStyle>>>();
+  readonly #within = new Map<Variables, readonly ByMatches<ReadStyle>[]>();
 
   among(inherited: Variables, hasTag: boolean, hasHints: boolean): ByMatches<ReadStyle> {
-    const around = this.#within.get(inherited) ?? new Map<string, ByMatches<ReadStyle>>();
-    this.#within.set(inherited, around);
-    const kind = `${hasTag ? 'tag' : ''} ${hasHints ? 'hints' : ''}`;
-    const alike = around.get(kind) ?? new ByMatches<ReadStyle>();
-    around.set(kind, alike);
-    return alike;
+    let kinds = this.#within.get(inherited);
+    if (kinds === undefined) this.#within.set(inherited, (kinds = Array.from({ length: 4 }, () => new ByMatches())));
+    return kinds[(hasTag ? 2 : 0) + (hasHints ? 1 : 0)] as ByMatches<ReadStyle>;
   }
 }
 
