@@ -48,7 +48,7 @@ async function visited(byThemselves: number): Promise<Visited> {
     {
       failed: (_, name) => ({ name, html: '', text: '', facts: '', findings: [] }),
       visit: async (task, ready, target) => {
-        docs.add(ready.versions.html.rules);
+        docs.add(ready.versions.html.declared.rules);
         const findings: Finding[] = [];
         const done = await renderEdition(task, ready, target, 'images', (item) => findings.push(item));
         const { html = '', text = '' } = done?.rendered ?? {};

@@ -64,7 +64,7 @@ const treeAdapter: typeof defaultTreeAdapter = {
   ...defaultTreeAdapter,
   setNodeSourceCodeLocation: (node, location) => {
     const { startOffset = 0, endOffset = 0 } = location ?? {};
-    const startTag = (location as Token.ElementLocation | null)?.startTag ?? null;
+    const startTag = location && 'startTag' in location ? (location.startTag ?? null) : null;
     const place: NodePlace | null = location && { startOffset, endOffset, startTag, endTag: null };
     node.sourceCodeLocation = place as Token.ElementLocation | null;
   },

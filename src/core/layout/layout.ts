@@ -1,3 +1,4 @@
+import type { DeclaredStyles } from '../css/cascade/document-cascade.js';
 import { htmlDetail } from '../findings/wording/html.js';
 import type { Declared } from '../css/cascade/cascade.js';
 import { indexElements, type ElementIndex, type IndexedElement } from '../css/selectors/element-index.js';
@@ -18,6 +19,8 @@ import { spanAt } from '../text/span.js';
 
 /** A message whose layout is done: what depends on a destination is still open. */
 export interface CompiledLayout {
+  /** What was declared for the elements of the document, before anything was laid out. */
+  readonly declared: DeclaredStyles;
   /** True where something holds in one colour scheme only. */
   readonly hasDarkScheme: boolean;
   /** The widths of the window, in px, up to which another layout holds than above them. */
@@ -63,6 +66,7 @@ export function compileLayout(input: LayoutInput, report: Report): CompiledLayou
   account.close();
   const { states, variants, styleSets, thresholds, exactWidths, hasDarkScheme } = styled;
   return {
+    declared: { index: plain, rules: input.rules, declared: styled.written },
     ...{ pictureWidths, drawings, thresholds, exactWidths, hasDarkScheme },
     fonts: usedFonts(styled.declared, input.fonts),
     fontStacks: [...new Set(styleSets.flat(2).map((style) => style.get('font-family')))],

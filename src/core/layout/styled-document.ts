@@ -14,6 +14,8 @@ import { columnThresholds, conditionThresholds, stylesInStates } from './styles-
 
 /** A document whose styles are computed: in each state, under usual circumstances and in each variant. */
 export interface StyledDocument {
+  /** What applies to each element that its authors wrote, weakest first. */
+  readonly written: DeclaredByOrder;
   /** Its elements, with those that rules generate. */
   readonly index: ElementIndex;
   /** What applies to each element, weakest first. */
@@ -37,7 +39,8 @@ export function styleDocument(
   { rules, fonts, onlyViewport }: Pick<LayoutInput, 'rules' | 'fonts' | 'onlyViewport'>,
   report: Report,
 ): StyledDocument {
-  const generated = withGeneratedBoxes(plain, declarationsOf(plain, rules, report), rules);
+  const written = declarationsOf(plain, rules, report);
+  const generated = withGeneratedBoxes(plain, written, rules);
   const { index } = generated;
   const declared = withWholeStacks(generated.declared, fonts);
   checkFonts(declared, fonts, report);
@@ -58,7 +61,10 @@ export function styleDocument(
   );
   const shown = shownDisplays(index, styleSets.flat());
   const thresholds = [...new Set(changes)];
-  return { index, declared, states, variants, styleSets, shown, thresholds, exactWidths: fluid, hasDarkScheme };
+  return {
+    ...{ written, index, declared, states, variants, styleSets, shown },
+    ...{ thresholds, exactWidths: fluid, hasDarkScheme },
+  };
 }
 
 /** How each element displays where it does. */

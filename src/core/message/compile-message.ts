@@ -1,6 +1,6 @@
 import { selectorSetting } from '../css/syntax/tagged-values.js';
 import { baseOf, keyframeRules, rebaseItems } from '../css/values/addresses.js';
-import { collectRules, type StyleRule } from '../css/cascade/rules.js';
+import { collectRules } from '../css/cascade/rules.js';
 import { readSheets, type SheetFile } from '../css/cascade/sheets.js';
 import type { Dialect } from '../dialects/dialect.js';
 import { finding, type Report } from '../findings/finding.js';
@@ -48,8 +48,8 @@ export interface CompiledMessage {
   readonly pictureWidths: ReadonlyMap<string, number | null>;
   /** Pictures that are to be drawn from others, by the paths that the HTML gives them. */
   readonly drawings: CompiledLayout['drawings'];
-  /** The rules of its style sheets. */
-  readonly rules: readonly StyleRule[];
+  /** What is declared for the elements of its source. */
+  readonly declared: CompiledLayout['declared'];
   /** The widths of the window, in px, up to which another layout holds than above them. */
   readonly thresholds: readonly number[];
   /** Where lengths follow the window, the widths of the window at which they are exact. */
@@ -107,7 +107,7 @@ export function compileMessage(source: MessageSource, files: MessageFiles, repor
     fonts: layout.fonts,
     pictureWidths: layout.pictureWidths,
     drawings: layout.drawings,
-    rules,
+    declared: layout.declared,
     thresholds: layout.thresholds,
     exactWidths: layout.exactWidths,
     hasDarkScheme: layout.hasDarkScheme,

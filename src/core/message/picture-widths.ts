@@ -7,7 +7,7 @@ import type { CompiledMessage } from './compile-message.js';
  */
 export function pictureWidths({
   source,
-  rules,
+  declared: { rules },
   pictureWidths: laidOut,
 }: CompiledMessage): ReadonlyMap<string, number | null> {
   const { pictures, doc } = source;

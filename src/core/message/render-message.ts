@@ -148,7 +148,8 @@ function textLines({ html, text: message }: MessageVersions, input: RenderInput,
     ...message.shown({ picture: input.picturePath, link }),
     restore: (index: number) => `@{${index}}`,
   };
-  const filled = (text: string): string => text.replace(PLACE, (_, index) => texts.write(Number(index), 'text'));
+  const filled = (text: string): string =>
+    text.includes('@{') ? text.replace(PLACE, (_, index) => texts.write(Number(index), 'text')) : text;
   const roles = tagRoles([dialect]);
   const lines = plainLines(document, {
     ...input.text,

@@ -32,6 +32,7 @@ export async function checkEdition(
   const subject = preparer.subjectOf(html.source);
   const page = new Page({
     doc,
+    declared: html.declared,
     errors,
     isFinished: false,
     linked: (element): SheetFile | null => {

@@ -20,14 +20,18 @@ export interface Picture {
 export function picturesOf(page: StyledPage): Picture[] {
   return page.withTag('img').map((element) => {
     const src = writtenValue(page.doc, attribute(element, 'src') ?? '').trim();
-    const [width, height] = [sizeOf(page, element, 'width'), sizeOf(page, element, 'height')];
     return {
       element,
       src,
       alt: attribute(element, 'alt'),
-      shownWidth: width,
       file: page.pictureFiles?.get(src) ?? null,
-      isSpacer: (width !== null && width <= 2) || (height !== null && height <= 2),
+      // Sizes take the styles of the whole page, which not every page is asked for.
+      get shownWidth(): number | null {
+        return sizeOf(page, element, 'width');
+      },
+      get isSpacer(): boolean {
+        return (['width', 'height'] as const).some((side) => (sizeOf(page, element, side) ?? Infinity) <= 2);
+      },
     };
   });
 }

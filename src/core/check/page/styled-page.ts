@@ -1,7 +1,7 @@
 import { applying, type Declared } from '../../css/cascade/cascade.js';
 import type { ComputedStyle } from '../../css/cascade/computed-style.js';
 import { computeStyles } from '../../css/cascade/computed.js';
-import { declarationsOf } from '../../css/cascade/document-cascade.js';
+import { declarationsOf, type DeclaredStyles } from '../../css/cascade/document-cascade.js';
 import { splitCondition } from '../../css/cascade/media.js';
 import { collectRules, type StyleRule } from '../../css/cascade/rules.js';
 import { readSheets, type Sheet, type SheetFile } from '../../css/cascade/sheets.js';
@@ -38,6 +38,8 @@ export interface AuthoredValue {
 /** What a page is read with. */
 export interface StyledInput {
   readonly doc: Doc;
+  /** What is declared for its elements, where somebody has found that out already. */
+  readonly declared?: DeclaredStyles;
   /** A style sheet that it links, by the element that does. */
   readonly linked?: (element: ElementNode) => SheetFile | null;
   /** The files of its pictures, by their addresses; null where nobody has looked. */
@@ -53,9 +55,12 @@ export class StyledPage {
   readonly #linked: (element: ElementNode) => SheetFile | null;
   readonly #known = new Map<string, unknown>();
 
-  constructor({ doc, linked = () => null, pictures }: StyledInput) {
+  constructor({ doc, declared, linked = () => null, pictures }: StyledInput) {
+    // What was filled in since has another document.
+    const known = declared?.index.doc === doc ? declared : null;
     this.doc = doc;
-    this.index = indexElements(doc);
+    this.index = known?.index ?? indexElements(doc);
+    if (known !== null) this.#known.set('rules', known.rules).set('declared', known.declared);
     this.elements = [...elementsOf(doc.root)].filter(({ startTag }) => startTag !== null);
     this.pictureFiles = pictures;
     this.#linked = linked;

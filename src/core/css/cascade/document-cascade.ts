@@ -40,6 +40,13 @@ export function onlyOn(longhands: readonly string[]): PropertyFilter {
 /** Declarations of each element, by its order number, weakest first. Elements to which the same applies may share a list. */
 export type DeclaredByOrder = readonly (readonly Declared[])[];
 
+/** The elements of a document with what the rules of its style sheets and all else say of them. */
+export interface DeclaredStyles {
+  readonly index: ElementIndex;
+  readonly rules: readonly StyleRule[];
+  readonly declared: DeclaredByOrder;
+}
+
 /**
  * For each element (by its order number) what applies to it under any condition, weakest first: the browser's rules,
  * presentational attributes, the author's rules, the style attribute.
@@ -56,8 +63,8 @@ export function declarationsOf(
   return index.elements.map((element) => {
     const fromBrowser = browser.matching(element);
     const fromAuthor = author.matching(element);
-    const own = [...attributeHints(element), ...declaredInAttribute(index, element, report)].filter(({ declaration }) =>
-      isAskedFor(declaration.property),
+    const own = [...hintDeclarations(hintsOf(element.node)), ...declaredInAttribute(index, element, report)].filter(
+      ({ declaration }) => isAskedFor(declaration.property),
     );
     const all = (): readonly Declared[] =>
       inCascadeOrder([...declaredBy(fromBrowser, 'browser'), ...own, ...declaredBy(fromAuthor, 'author')]);
@@ -72,17 +79,25 @@ export function declarationsFrom(
   isAskedFor = everything,
 ): DeclaredByOrder {
   const browser = new RuleIndex(rulesOn(browserRules(), isAskedFor));
-  return index.elements.map((element) =>
-    inCascadeOrder([
-      ...declaredBy(browser.matching(element), 'browser'),
-      ...attributeHints(element).filter(({ declaration }) => isAskedFor(declaration.property)),
-      ...[...(styleOf(element) ?? [])]
-        .filter(([property]) => isAskedFor(property))
-        .map(([property, value], position) =>
+  const lists = new ByMatches<Map<string, readonly Declared[]>>();
+  return index.elements.map((element) => {
+    const fromBrowser = browser.matching(element);
+    const hints = hintsOf(element.node).filter(([property]) => isAskedFor(property));
+    const style = [...(styleOf(element) ?? [])].filter(([property]) => isAskedFor(property));
+    const alike = lists.get(fromBrowser, () => new Map());
+    const key = JSON.stringify([hints, style]);
+    const list =
+      alike.get(key) ??
+      inCascadeOrder([
+        ...declaredBy(fromBrowser, 'browser'),
+        ...hintDeclarations(hints),
+        ...style.map(([property, value], position) =>
           unplaced(property, value, { origin: 'style-attribute', layerRank: UNLAYERED, position }),
         ),
-    ]),
-  );
+      ]);
+    alike.set(key, list);
+    return list;
+  });
 }
 
 /** Rules, as far as they say something of what is asked for. */
@@ -107,8 +122,8 @@ function browserRules(): StyleRule[] {
 }
 
 /** Presentational attributes count as styles of the author's with no specificity (HTML standard, 15.2 to 15.4). */
-function attributeHints(element: IndexedElement): Declared[] {
-  return hintsOf(element.node).map(([property, value], position) =>
+function hintDeclarations(hints: ReturnType<typeof hintsOf>): Declared[] {
+  return hints.map(([property, value], position) =>
     unplaced(property, value, { origin: 'attribute-hint', layerRank: 0, position }),
   );
 }

@@ -4,6 +4,7 @@ import type { ShownTree } from '../../plaintext/shown-document.js';
 import type { CompiledMessage, MessageVersions } from '../compile-message.js';
 import type { EditionShape } from './edition-shape.js';
 import { filledVersions, type SharedVersions } from './filled-message.js';
+import { keptPrint } from './kept-print.js';
 import { shortened } from './stand-ins.js';
 
 type Versions = Pick<MessageVersions, 'html' | 'text'>;
@@ -26,8 +27,8 @@ export function sharedVersions({ shape, own, short, long }: EditionTrial): Share
   if (long.some((versions) => compiled(short) !== shortened(compiled(versions)))) return null;
   const texts = shape.slots.map(({ text }) => text);
   if (compiled(filledVersions(short, shape, texts)) !== compiled(own)) return null;
-  const html = withTreeAtHand(short.html);
-  return { html, text: short.text === short.html ? html : withTreeAtHand(short.text) };
+  const html = withWorkAtHand(short.html);
+  return { html, text: short.text === short.html ? html : withWorkAtHand(short.text) };
 }
 
 /** All that is written of versions, but for what a destination decides. */
@@ -50,8 +51,15 @@ function compiledMessage(message: CompiledMessage): string {
   return `${html}\n${JSON.stringify([facts, [...metadata.extras], shown])}`;
 }
 
-/** A message whose tree for the text version is made once, whatever the destination: addresses are as the source has them. */
-function withTreeAtHand(message: CompiledMessage): CompiledMessage {
+/**
+ * A message whose page is printed once for a destination, and whose tree for the text version is made once for all of them:
+ * there, addresses are as the source has them.
+ */
+function withWorkAtHand(message: CompiledMessage): CompiledMessage {
   let tree: ShownTree | null = null;
-  return { ...message, shown: (writer: ViewWriter) => (tree ??= message.shown(writer)) };
+  return {
+    ...message,
+    html: keptPrint(message.html),
+    shown: (writer: ViewWriter) => (tree ??= message.shown(writer)),
+  };
 }
