@@ -62,6 +62,11 @@ export async function startBrowser(executablePath: string): Promise<Browser> {
   });
 }
 
+/** Two pages, each of which a browser draws on a core of its own where there are two. */
+export async function openPages(browser: Browser): Promise<readonly [Page, Page]> {
+  return Promise.all([openPage(browser), openPage(browser)]);
+}
+
 /**
  * A page that shows nothing yet. No pointer stands on it: without a window it is at a corner, and what lies there would be shown
  * as pointed at. Only on a page that has content it can be moved away for good.

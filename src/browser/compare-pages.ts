@@ -61,52 +61,75 @@ interface View {
   readonly generates: boolean;
 }
 
+/** Pages of a browser to show both in: two, and they are shown at the same time; or one, and they are shown in turn. */
+export type PagePair = readonly [source: Page, compiled: Page];
+
 /**
  * Compares two pages of a browser by all words, pictures and links on them, and by their pixels. On a busy machine a page is
  * now and then photographed before it is drawn to its end: pixels that differ have to differ twice.
  */
 export async function comparePages(
-  page: Page,
+  pages: PagePair,
   source: string,
   compiled: string,
   comparison: Comparison,
 ): Promise<PageComparison> {
-  const first = await compareOnce(page, source, compiled, comparison);
+  const first = await compareOnce(pages, source, compiled, comparison);
   const isSeen = first.differences.some(({ kind }) => kind === 'pixels');
-  return isSeen ? compareOnce(page, source, compiled, comparison) : first;
+  return isSeen ? compareOnce(pages, source, compiled, comparison) : first;
 }
 
 async function compareOnce(
-  page: Page,
+  [page, other]: PagePair,
   source: string,
   compiled: string,
   { widths, scheme, tolerance, bareWidths = [], pixelsAt = widths }: Comparison,
 ): Promise<PageComparison> {
   const differences: Difference[] = [];
   const shots: Shot[] = [];
-  await page.emulateMedia({ colorScheme: scheme });
-  const camera = await page.context().newCDPSession(page);
   const isPictured = (width: number): boolean => pixelsAt.includes(width) || bareWidths.includes(width);
-  const before = new Map<number, View>();
-  await openFile(page, source);
-  for (const width of new Set([...widths, ...bareWidths]))
-    before.set(width, await view(page, camera, width, isPictured(width)));
-  const compare = async (width: number, head: 'with head' | 'without head'): Promise<void> => {
-    const withoutHead = head === 'without head';
-    const expected = before.get(width);
-    if (expected === undefined) return;
-    const actual = await view(page, camera, width, isPictured(width));
-    const found = await viewDifferences(expected, actual, width, tolerance);
-    differences.push(...found.map((item) => ({ width, withoutHead, ...item })));
+  const expecting = viewsOf(page, source, { scheme, widths: [...new Set([...widths, ...bareWidths])], isPictured });
+  if (page === other) await expecting;
+  const finding = viewsOf(other, compiled, { scheme, widths, bareWidths, isPictured });
+  const [expectations, found] = await Promise.all([expecting, finding]);
+  for (const { width, withoutHead, ...actual } of found) {
+    const expected = expectations.find((item) => item.width === width);
+    if (expected === undefined) continue;
+    const off = await viewDifferences(expected, actual, width, tolerance);
+    differences.push(...off.map((item) => ({ width, withoutHead, ...item })));
     if (expected.picture !== null && actual.picture !== null)
       shots.push({ width, withoutHead, before: expected.picture, after: actual.picture });
-  };
-  await openFile(page, compiled);
-  for (const width of widths) await compare(width, 'with head');
-  if (bareWidths.length > 0) await stripHead(page);
-  for (const width of bareWidths) await compare(width, 'without head');
-  await camera.detach();
+  }
   return { differences, shots };
+}
+
+/** Under what a page is looked at. */
+interface Looking extends Pick<Comparison, 'widths' | 'bareWidths' | 'scheme'> {
+  readonly isPictured: (width: number) => boolean;
+}
+
+interface ViewAt extends View {
+  readonly width: number;
+  readonly withoutHead: boolean;
+}
+
+/** What is seen of a page at some widths, and at others without its style sheets. */
+async function viewsOf(
+  page: Page,
+  file: string,
+  { widths, bareWidths = [], scheme, isPictured }: Looking,
+): Promise<ViewAt[]> {
+  await page.emulateMedia({ colorScheme: scheme });
+  const camera = await page.context().newCDPSession(page);
+  await openFile(page, file);
+  const seen: ViewAt[] = [];
+  const look = async (width: number, withoutHead: boolean): Promise<unknown> =>
+    seen.push({ width, withoutHead, ...(await view(page, camera, width, isPictured(width))) });
+  for (const width of widths) await look(width, false);
+  if (bareWidths.length > 0) await stripHead(page);
+  for (const width of bareWidths) await look(width, true);
+  await camera.detach();
+  return seen;
 }
 
 /** How what is seen of two pages at one width differs. */
@@ -144,13 +167,9 @@ async function view(page: Page, camera: CDPSession, width: number, isPictured: b
   // Without the waits of the page's own call for its size: what is read next is laid out at the new one in any case.
   const size = { width, height: WINDOW_HEIGHT };
   await camera.send('Emulation.setDeviceMetricsOverride', { ...size, deviceScaleFactor: 1, mobile: false });
-  const { boxes, scrollWidth, scrollHeight, generates, isAnimated } = await readLayout(page);
+  const { boxes, scrollWidth, scrollHeight, generates } = await readLayout(page);
   if (!isPictured) return { boxes, scrollWidth, generates, picture: null };
-  // What moves is brought to its end first, which takes longer.
-  if (isAnimated) await page.setViewportSize(size);
-  const picture = isAnimated
-    ? await page.screenshot({ fullPage: true, animations: 'disabled' })
-    : await wholePage(camera, Math.max(width, scrollWidth), Math.max(WINDOW_HEIGHT, scrollHeight));
+  const picture = await wholePage(camera, Math.max(width, scrollWidth), Math.max(WINDOW_HEIGHT, scrollHeight));
   return { boxes, scrollWidth, generates, picture };
 }
 

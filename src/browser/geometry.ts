@@ -22,13 +22,17 @@ export interface Layout {
   readonly scrollHeight: number;
   /** Whether rules generate text in it, which no element of it says. */
   readonly generates: boolean;
-  /** Whether something on it moves. */
-  readonly isAnimated: boolean;
 }
 
-/** How a page is laid out. It comes as one text: value by value, the browser's driver takes longer than the browser. */
+/**
+ * How a page is laid out once what moves on it has come to its end; what moves for ever has not begun. It comes as one text: value
+ * by value, the browser's driver takes longer than the browser.
+ */
 export async function readLayout(page: Page): Promise<Layout> {
   const text = await page.evaluate(() => {
+    for (const animation of document.getAnimations())
+      if (animation.effect?.getComputedTiming().endTime === Infinity) animation.cancel();
+      else animation.finish();
     const boxes: { what: string; x: number; y: number; width: number; height: number; mark: string | null }[] = [];
     const add = (what: string, rect: DOMRect, element: Element | null): void => {
       const mark = element?.closest('[data-place]')?.getAttribute('data-place') ?? null;
@@ -53,13 +57,7 @@ export async function readLayout(page: Page): Promise<Layout> {
     const generates = [...document.body.querySelectorAll('*')].some((element) =>
       ['::before', '::after'].some((part) => !/^(?:none|normal|"\s*")$/.test(getComputedStyle(element, part).content)),
     );
-    return JSON.stringify({
-      boxes,
-      scrollWidth,
-      scrollHeight,
-      generates,
-      isAnimated: document.getAnimations().length > 0,
-    });
+    return JSON.stringify({ boxes, scrollWidth, scrollHeight, generates });
   });
   return JSON.parse(text) as Layout;
 }

@@ -24,7 +24,7 @@ export async function compareLayouts(
   compiled: string,
   { widths = judgedWidths, scheme = 'light', bareWidths = [], pixelsAt = widths }: Judging = {},
 ): Promise<string[]> {
-  const { differences } = await comparePages(page, source, compiled, {
+  const { differences } = await comparePages([page, page], source, compiled, {
     widths,
     scheme,
     tolerance: 1,

@@ -1,5 +1,5 @@
 import { usualViews, writeView, type View } from '../../core/views/view.js';
-import { openPage, type Browser, type Page } from '../../browser/browser.js';
+import { openPages, type Browser, type Page } from '../../browser/browser.js';
 import { photographPage } from '../../browser/photograph-page.js';
 import { differencePicture, differingShare } from '../../browser/pixels.js';
 import type { Looked } from '../../project/preview/preview-source.js';
@@ -49,11 +49,11 @@ export async function startLooks(
 ): Promise<Looks> {
   const files = { script: '', style: '', views: [] };
   const servers = await Promise.all([before, after].map((source) => servePreview(source, files, 0)));
-  const page = await openPage(browser);
+  const pages = await openPages(browser);
   // Destinations and editions often show the same.
   const compared = new Map<string, LookedAt>();
   // What lies on the web is the same before and after; nothing is fetched for it.
-  await page.route(/^https?:\/\/(?!127\.0\.0\.1)/, (route) => route.abort());
+  for (const page of pages) await page.route(/^https?:\/\/(?!127\.0\.0\.1)/, (route) => route.abort());
   const [was = '', is = ''] = servers.map(({ address }) => address);
   return {
     compare: async (looked) => {
@@ -62,7 +62,7 @@ export async function startLooks(
         const [past, now] = await Promise.all([before.frame(looked, view), after.frame(looked, view)]);
         const key = `${view.width}\n${shownOf(past)}\n${shownOf(now)}`;
         const known = past === now ? { view: writeView(view), share: 0, pictures: null } : compared.get(key);
-        const done = known ?? (await compareView(page, [was, is], { looked, view }, keepsPictures));
+        const done = known ?? (await compareView(pages, [was, is], { looked, view }, keepsPictures));
         compared.set(key, done);
         seen.push(done);
       }
@@ -80,16 +80,17 @@ function shownOf(html: string | null): string {
 }
 
 async function compareView(
-  page: Page,
+  [past, present]: readonly [Page, Page],
   [was, is]: readonly [string, string],
   { looked, view }: { readonly looked: Looked; readonly view: View },
   keepsPictures: boolean,
 ): Promise<LookedAt> {
-  const shoot = (server: string): Promise<Buffer> =>
+  const shoot = (page: Page, server: string): Promise<Buffer> =>
     photographPage(page, { address: `${server}${frameAddress(looked, view)}`, width: view.width, css: '' });
-  let [before, after] = [await shoot(was), await shoot(is)];
+  const shootBoth = (): Promise<[Buffer, Buffer]> => Promise.all([shoot(past, was), shoot(present, is)]);
+  let [before, after] = await shootBoth();
   // On a busy machine a page is now and then photographed before it is drawn to its end: what differs has to differ twice.
-  if (!before.equals(after)) [before, after] = [await shoot(was), await shoot(is)];
+  if (!before.equals(after)) [before, after] = await shootBoth();
   const share = await differingShare(before, after, 'exact');
   const base64 = (bytes: Buffer): string => bytes.toString('base64');
   const pictures =

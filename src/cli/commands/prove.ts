@@ -6,8 +6,7 @@ import { pathToFileURL } from 'node:url';
 import { exitCodeOf, isError, type Finding, type Place } from '../../core/findings/finding.js';
 import { proofPages, type ProofPages } from '../../core/message/proof-pages.js';
 import { textWidth } from '../../core/text/text-width.js';
-import type { Page } from '../../browser/browser.js';
-import type { Difference, PageComparison } from '../../browser/compare-pages.js';
+import type { Difference, PageComparison, PagePair } from '../../browser/compare-pages.js';
 import { loadConfig } from '../../project/config/config.js';
 import { writeWhole } from '../../project/files/write-file.js';
 import { visitMessages, type EditionTask } from '../../project/visit/visit-messages.js';
@@ -53,7 +52,7 @@ interface PlacedDifference extends Difference {
 
 /** What the messages on the way share. */
 interface Bench {
-  readonly page: Page;
+  readonly pages: PagePair;
   readonly folder: string;
   readonly options: ProveOptions;
   readonly io: Io;
@@ -75,10 +74,10 @@ async function run(options: ProveOptions, io: Io): Promise<number> {
   }
   const folder = await mkdtemp(join(tmpdir(), 'inscriba-prove-'));
   try {
-    const { openPage } = await import('../../browser/browser.js');
-    const bench: Bench = { page: await openPage(browser), folder, options, io };
+    const { openPages } = await import('../../browser/browser.js');
+    const bench: Bench = { pages: await openPages(browser), folder, options, io };
     // Remote pictures are the same on both pages; nothing is fetched for them.
-    await bench.page.route(/^https?:/, (route) => route.abort());
+    for (const page of bench.pages) await page.route(/^https?:/, (route) => route.abort());
     const request = { config, messages: options.messages, destinations: [] };
     const { outcomes, findings: found } = await visitMessages<Proved>(request, {
       takesEditions: true,
@@ -136,7 +135,7 @@ async function proveEdition(
     // Without its head a message looks as on the desktop, where it says so itself, and in light.
     const bareWidths = scheme === 'light' ? [Math.max(...widths)] : [];
     const comparison = { widths, bareWidths, scheme, tolerance: bench.options.tolerance };
-    const compared = await comparePages(bench.page, source, compiled, comparison);
+    const compared = await comparePages(bench.pages, source, compiled, comparison);
     differences.push(...compared.differences.map((item) => placed(item, pages, scheme)));
     findings.push(...(await writeShots(compared, `${name.replace('/', '-')}-${scheme}`, bench)));
   }
