@@ -13,7 +13,7 @@ export async function completeFileNames(
   const begun = written.slice(written.lastIndexOf('/') + 1);
   const folder = resolve(dirname(from), written.slice(0, written.length - begun.length));
   const up: Completion[] = written === '' ? [entry('../', 'folder', span)] : [];
-  if (folder !== projectFolder && !(await isInside(folder, projectFolder))) return up;
+  if (folder !== projectFolder && !isInside(folder, projectFolder)) return up;
   const entries = await readdir(folder, { withFileTypes: true }).catch(() => []);
   const own = { start: span.end - begun.length, end: span.end };
   const found = entries.flatMap((item): Completion[] => {

@@ -46,7 +46,7 @@ function besideFile(folder: string): ForeignMessage['file'] {
   return async (address) => {
     if (isElsewhere(address)) return null;
     const path = join(folder, plainPath(address));
-    if (!(await isInside(path, folder))) return null;
+    if (!isInside(path, folder)) return null;
     const bytes = await readFile(path).catch(() => null);
     return bytes === null ? null : { name: basename(path), bytes };
   };

@@ -32,7 +32,7 @@ export async function loadDataFile(
 ): Promise<DataFile | null> {
   let isOutside = true;
   for (const full of new Set([resolve(folder, path), resolve(projectFolder, path)])) {
-    if (!(await isInside(full, projectFolder))) continue;
+    if (!isInside(full, projectFolder)) continue;
     isOutside = false;
     let isMissing = false;
     const file = await files.text(full, (problem) => {

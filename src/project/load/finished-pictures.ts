@@ -28,7 +28,7 @@ export interface FileBounds {
 export async function boundsOf(path: string | null, workingFolder: string): Promise<FileBounds> {
   const folder = path === null ? workingFolder : dirname(path);
   const project = await projectFolderOf(folder);
-  const isHere = path === null || (await isInside(path, workingFolder));
+  const isHere = path === null || isInside(path, workingFolder);
   const root = project ?? (isHere ? workingFolder : folder);
   return { folder, root, rootName: root === workingFolder ? 'the folder you are in' : root };
 }

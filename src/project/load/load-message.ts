@@ -129,7 +129,7 @@ class Loader {
 
   /** A file of the project's own; a symbolic link out of it is not followed. */
   private async read(path: string, report: Report = this.report): Promise<TextFile | null> {
-    if (await isInside(path, this.config.folder)) return this.files.text(path, report);
+    if (isInside(path, this.config.folder)) return this.files.text(path, report);
     report(finding('file-outside', null, { path }));
     return null;
   }

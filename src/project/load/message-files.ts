@@ -63,7 +63,7 @@ export class ReferenceReader {
       const path = this.resolve(reference);
       const name = basename(path);
       const isTwice = attached.some((other) => other.name === name);
-      const bytes = (await isInside(path, this.projectFolder)) ? await this.files.bytes(path).catch(() => null) : null;
+      const bytes = isInside(path, this.projectFolder) ? await this.files.bytes(path).catch(() => null) : null;
       if (bytes === null) report(finding('attachment-missing', reference.place, { path: reference.path }));
       else if (isTwice) report(finding('attachment-twice', reference.place, { name }));
       else attached.push({ name, bytes });
@@ -80,7 +80,7 @@ export class ReferenceReader {
     const path = this.resolve(reference);
     const known = this.#styleSheets.get(path);
     if (known !== undefined) return known;
-    if (!(await isInside(path, this.projectFolder))) return fail('style-sheet-outside');
+    if (!isInside(path, this.projectFolder)) return fail('style-sheet-outside');
     const file = await this.files.text(path, (problem) => {
       if (problem.code === 'file-missing') fail('style-sheet-missing');
       else report(problem.place === null ? { ...problem, place: reference.place } : problem);

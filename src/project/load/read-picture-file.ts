@@ -23,7 +23,7 @@ export async function readPictureFile(
   read: (file: string) => Promise<Uint8Array>,
   refuse: (problem: PictureProblem) => null,
 ): Promise<Uint8Array | null> {
-  if (!(await isInside(file, root))) return refuse({ code: 'picture-outside', data: { place: rootName } });
+  if (!isInside(file, root)) return refuse({ code: 'picture-outside', data: { place: rootName } });
   try {
     return await read(file);
   } catch (error) {

@@ -104,7 +104,7 @@ async function loadSlices(
   );
   if (bytes === null) return null;
   const full = resolve(folders.message, plainPath(planPath));
-  const isHere = await isInside(full, folders.project);
+  const isHere = isInside(full, folders.project);
   const missing = finding('slice-plan-missing', place, { path: planPath, picture: path });
   if (!isHere) report(missing);
   const file = isHere
