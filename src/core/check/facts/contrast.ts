@@ -28,12 +28,12 @@ export function faintTexts(page: Page, view: ViewName, shades: Shades = 'own'): 
   for (const { element, style, words } of page.texts(view)) {
     const ground = grounds.beneath(element);
     const color = ground === null ? null : grounds.inkOn(ground, style);
-    if (ground === null || color === null || told.has(element) || !/[\p{L}\p{N}]/u.test(plainWords(words) || 'x'))
-      continue;
+    if (ground === null || color === null) continue;
     const least = isLarge(style) ? 3 : 4.5;
     const contrast = contrastOf(color, ground);
     // What is shown with one decimal must not look like enough.
     if (contrast >= least - 0.005) continue;
+    if (told.has(element) || !/[\p{L}\p{N}]/u.test(plainWords(words) || 'x')) continue;
     told.add(element);
     const data = {
       color: printColor(color),

@@ -1,7 +1,7 @@
 import type { TextNode, TreeNode } from '../../html/tree.js';
 import { pushChildren } from '../../html/tree.js';
 import type { Page } from '../page/page.js';
-import { withoutFilling } from '../page/texts.js';
+import { shownWords } from '../page/words.js';
 
 /** What inboxes show beside the subject, as a page has it: a hidden text before everything else. */
 export interface Preheader {
@@ -18,7 +18,7 @@ export function preheaderOf(page: Page): Preheader | null {
   for (let node = stack.pop(); node !== undefined; node = stack.pop()) {
     if (node.kind === 'element' && !/^(?:style|script|title)$/.test(node.tag)) pushChildren(stack, node);
     if (node.kind !== 'text') continue;
-    const text = withoutFilling(node.value).replace(/\s+/g, ' ').trim();
+    const text = shownWords(node.value);
     if (text === '') continue;
     return shown.has(node)
       ? null

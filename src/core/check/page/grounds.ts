@@ -82,16 +82,17 @@ function legacyGround(element: ElementNode): Rgba | null {
 
 /** How much two colours differ for the eye (WCAG 2.2, contrast ratio). */
 export function contrastOf(first: Rgba, second: Rgba): number {
-  const [low = 0, high = 0] = [luminance(first), luminance(second)].sort((a, b) => a - b);
-  return (high + 0.05) / (low + 0.05);
+  const [one, other] = [luminance(first), luminance(second)];
+  return (Math.max(one, other) + 0.05) / (Math.min(one, other) + 0.05);
 }
 
 function luminance({ red, green, blue }: Rgba): number {
-  const [r = 0, g = 0, b = 0] = [red, green, blue].map((level) => {
-    const part = level / 255;
-    return part <= 0.04045 ? part / 12.92 : ((part + 0.055) / 1.055) ** 2.4;
-  });
-  return 0.2126 * r + 0.7152 * g + 0.0722 * b;
+  return 0.2126 * linear(red) + 0.7152 * linear(green) + 0.0722 * linear(blue);
+}
+
+function linear(level: number): number {
+  const part = level / 255;
+  return part <= 0.04045 ? part / 12.92 : ((part + 0.055) / 1.055) ** 2.4;
 }
 
 function groundColor(written: string, style: ComputedStyle, light: Light): Rgba | null {

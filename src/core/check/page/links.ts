@@ -1,7 +1,7 @@
 import { attribute, elementsOf, writtenValue, type ElementNode } from '../../html/tree.js';
 import { holdsTag, replaceSentinels, splitAtSentinels } from '../../html/tags.js';
 import type { StyledPage } from './styled-page.js';
-import { withoutFilling } from './texts.js';
+import { shownWords } from './words.js';
 
 /** A link of a page. */
 export interface Link {
@@ -50,7 +50,7 @@ export function wordsIn(element: ElementNode): string {
   for (const inner of elementsOf(element))
     if (!/^(?:style|script|title)$/.test(inner.tag))
       for (const child of inner.children) if (child.kind === 'text') pieces.push(child.value);
-  return withoutFilling(pieces.join(' ')).replace(/\s+/g, ' ').trim();
+  return shownWords(pieces.join(' '));
 }
 
 /** What a link says to who hears it: its words, or else what stands for its pictures. */

@@ -8,9 +8,10 @@ import { readSheets, type Sheet, type SheetFile } from '../../css/cascade/sheets
 import { indexElements, type ElementIndex } from '../../css/selectors/element-index.js';
 import { selectorSetting } from '../../css/syntax/tagged-values.js';
 import type { Place } from '../../findings/finding.js';
-import { elementsOf, firstElement, textContent, type Doc, type ElementNode } from '../../html/tree.js';
+import { elementsOf, firstElement, textContent, type Doc, type ElementNode, type TextNode } from '../../html/tree.js';
 import { type Span, spanAt } from '../../text/span.js';
 import type { PictureFile } from './picture-facts.js';
+import { shownWords } from './words.js';
 
 /** Under what a page is looked at: how wide the window is, in px, and which colours its reader prefers. */
 export interface View {
@@ -54,6 +55,7 @@ export class StyledPage {
   readonly pictureFiles: ReadonlyMap<string, PictureFile> | null;
   readonly #linked: (element: ElementNode) => SheetFile | null;
   readonly #known = new Map<string, unknown>();
+  readonly #words = new Map<TextNode, string>();
 
   constructor({ doc, declared, linked = () => null, pictures }: StyledInput) {
     // What was filled in since has another document.
@@ -136,6 +138,13 @@ export class StyledPage {
         ),
       ),
     );
+  }
+
+  /** The words of a text; a template tag stands in them as a sentinel. */
+  words(node: TextNode): string {
+    const known = this.#words.get(node) ?? shownWords(node.value);
+    this.#words.set(node, known);
+    return known;
   }
 
   /** The styles of all elements in a view, by their order. */

@@ -28,15 +28,10 @@ export function shownTexts(page: StyledPage, view: ViewName): ShownText[] {
       if (isShown(node, style)) pushChildren(stack, node);
       continue;
     }
-    const words = withoutFilling(node.value).replace(/\s+/g, ' ').trim();
+    const words = page.words(node);
     if (words !== '' && isReadable(style)) found.push({ node, element, style, words });
   }
   return found;
-}
-
-/** A text without characters that take no room: those that fill a preheader up. */
-export function withoutFilling(text: string): string {
-  return text.replace(/[\u00ad\u034f\u200b-\u200f\u2060\u2800\ufeff\u00a0]+/g, ' ');
 }
 
 /** Whether an element is one of some, or stands in one of them: what is told of the outer one is told. */

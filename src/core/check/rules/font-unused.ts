@@ -12,13 +12,14 @@ export const fontUnused: Rule = {
   good: '<style>@font-face { font-family: "Karrik"; src: url(https://alderlane.example/karrik.woff2) } p { font-family: Karrik, sans-serif }</style><p>Soon</p>',
   needs: [],
   *find(page) {
+    const loaded = loadedFonts(page);
+    if (loaded.length === 0) return;
     const used = new Set(
       page.declared
         .flat()
         .filter(({ declaration }) => /^font(?:-family)?$/.test(declaration.property))
         .flatMap(({ declaration }) => namesIn(declaration.value)),
     );
-    for (const { family, place } of loadedFonts(page))
-      if (!used.has(family.toLowerCase())) yield { place, data: { family } };
+    for (const { family, place } of loaded) if (!used.has(family.toLowerCase())) yield { place, data: { family } };
   },
 };

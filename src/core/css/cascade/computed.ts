@@ -380,7 +380,8 @@ function inheritedFrom(
   parent: ReadonlyMap<string, ComputedValue>,
   own: ReadonlyMap<string, ComputedValue>,
 ): ReadonlyMap<string, ComputedValue> {
-  const changes = [...own].filter(([property]) => properties.get(property)?.inherited === true);
-  if (changes.length === 0) return parent;
-  return new Map([...parent, ...changes]);
+  let inherited: Map<string, ComputedValue> | null = null;
+  for (const [property, value] of own)
+    if (properties.get(property)?.inherited === true) (inherited ??= new Map(parent)).set(property, value);
+  return inherited ?? parent;
 }
