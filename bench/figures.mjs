@@ -125,7 +125,7 @@ function commands() {
     5,
     ratios.check,
     against,
-    'By a profile of nine rounds 48 % is the cascade, in four views (desk, phone, and each in the dark), 19 % parsing the page, 8 % contrasts, 17 % collecting garbage. It was 6.41 before elements that match alike shared their declarations, and 5.05 before places were kept without what nobody asks of them.',
+    'By a profile of nine rounds 48 % is the cascade, in four views (desk, phone, and each in the dark), 19 % parsing the page, 8 % contrasts, 17 % collecting garbage. It was 6.41 before elements that match alike shared their declarations, and 5.05 before places were kept without what nobody asks of them; it is 4.1 to 5.2 from run to run.',
   );
 }
 
@@ -217,7 +217,7 @@ async function editions() {
     1,
     editionTime(5000) / 2,
     'a build with 5,000 rows, less one with a single row, shared out, beside the time that is asked for',
-    'By a profile of a worker with 1,000 rows 37 % is putting an edition together (20 its plain text, 10 printing its page), 13 % writing its four files, 11 % compiling what all share, 5 % expanding, 4 % collecting garbage; the first fifty are compiled and checked one by one.',
+    'By a profile of a worker with 1,000 rows 40 % is putting an edition together (22 its plain text, 15 its page, of which printing it, 11, is done once for a destination since), 12 % compiling what all share, 10 % writing its four files, 4 % collecting garbage; the first fifty are compiled and checked one by one.',
   );
 }
 
@@ -290,7 +290,7 @@ async function large() {
     1 / 1.7,
     both.time / one.time,
     'the build on both cores beside the same on one (`taskset`)',
-    'Both cores are busy all the time; each worker makes its own machine code of the compiler first, which takes 5 s of processor time more in all, and both share the memory. While others use the second core the ratio is that of one.',
+    'Both cores are busy all the time; each worker makes its own machine code of the compiler first, which takes 5 s of processor time more in all, and both share the memory. While others use the second core the ratio is that of one: it was 0.51 in a quiet run, and 0.74 in one in which the host took twenty seconds of the two cores.',
   );
   figure(
     '500 × 4 again, nothing changed',
@@ -314,7 +314,7 @@ async function growth() {
     2.2,
     worstGrowth(3),
     'the worst of the ratios that `node bench/growth.mjs` prints, the time of a start taken off',
-    'Which case is the worst changes from run to run: of two runs one had 2.38 for text outside the basic plane, which was 1.82 in the other, and the other 2.30 for custom properties, which were 1.72 in the first. Profiles of both have their time in what is gone through once, from front to end, and in collecting garbage (a seventh of the second).',
+    'Which case is the worst changes from run to run, with what else the machine does: of four runs one had 5.29 for text outside the basic plane, which was 1.53 and 2.13 in others, one 2.30 for custom properties, which were 1.30 to 1.72, and two 3 for combining marks, which were 1.07 to 1.96 alone (and 1.24 to 5.47 with the program of the day before, by turns). Profiles have their time in what is gone through once, from front to end, and in collecting garbage.',
   );
 }
 
